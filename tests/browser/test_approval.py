@@ -9,7 +9,7 @@ from .conftest import SignIn, control
 from .ways import go_to, open_form
 
 
-def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_in: SignIn) -> None:
+def test_a_record_is_returned_mended_and_approved_with_the_list_beside_it(sign_in: SignIn) -> None:
     clerk = sign_in("clerk")
     clerk.get_by_role("link", name="New record of Plant accession").click()
     clerk.get_by_label("Accession number", exact=True).fill("QH-P-770001")
@@ -42,11 +42,11 @@ def test_a_record_is_sent_back_mended_and_approved_with_the_list_beside_it(sign_
     expect(approver.get_by_label("What is to be corrected")).to_be_focused()
     approver.keyboard.insert_text("Who collected it?")
     approver.keyboard.press("Control+Enter")
-    approver.get_by_text("1 record sent back.").wait_for()
+    approver.get_by_text("1 record returned.").wait_for()
     expect(row).to_have_count(0)
 
     clerk.get_by_role("link", name="Desk").click()
-    clerk.get_by_role("link", name=re.compile("Sent back, to me.* in Plant accession")).click()
+    clerk.get_by_role("link", name=re.compile("Returned, to me.* in Plant accession")).click()
     expect(clerk.get_by_role("combobox", name="State")).to_have_value("returned")
     clerk.get_by_role("link", name=re.compile("QH-P-770001")).click()
     clerk.get_by_text("Who collected it?").wait_for()

@@ -433,5 +433,5 @@ def test_views_of_records_people_releases_are_accessible(
     assert violations(page) == []
     page.get_by_role("link", name="To approve in Loan out").click()
     page.get_by_role("article").get_by_role("heading").first.wait_for()
-    page.get_by_role("button", name="Send back…").click()
+    page.get_by_role("button", name="Return…").click()
     assert violations(page) == []

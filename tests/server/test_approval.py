@@ -1,4 +1,4 @@
-"""What becomes of a submitted record: approved, sent back, taken back; and what waits for whom."""
+"""What becomes of a submitted record: approved, returned, taken back; and what waits for whom."""
 
 import threading
 
@@ -35,21 +35,21 @@ def waiting(caller):
     return next(one for one in caller.get("/api/v1/desk").json() if one["key"] == "plant_accession")
 
 
-def test_sent_back_with_a_remark_mended_submitted_and_approved(clerk, approver):
+def test_returned_with_a_remark_mended_submitted_and_approved(clerk, approver):
     before = waiting(clerk), waiting(approver)
     record = submitted(clerk)
     address = f"{FORM}/records/{record['number']}"
     assert waiting(approver)["to_approve"] == before[1]["to_approve"] + 1
-    blank = decide(approver, "send_back", record, remark="  ").json()[0]
+    blank = decide(approver, "return", record, remark="  ").json()[0]
     assert (blank["done"], blank["why_not"][:6]) == (False, "A reco")
-    assert decide(approver, "send_back", record, remark="Name the collector.").json()[0]["done"]
+    assert decide(approver, "return", record, remark="Name the collector.").json()[0]["done"]
     back = clerk.get(address).json()
     assert (back["state"], back["remark"], back["keeper"]) == (
         "returned",
         "Name the collector.",
         "Tamsin Oke",
     )
-    assert waiting(clerk)["sent_back"] == before[0]["sent_back"] + 1
+    assert waiting(clerk)["returned"] == before[0]["returned"] + 1
     corrected = {"values": {**PLANT, "collector": "M. Quist"}, "revision": back["revision"]}
     saved = clerk.send("PUT", address, corrected).json()
     assert saved["state"] == "returned", "saving alone answers no remark"
@@ -82,8 +82,8 @@ def test_of_two_who_decide_at_once_one_is_told_of_the_other():
     def approve_too(record):
         return decide(second, "approve", record).json()[0]["done"]
 
-    def send_back(record):
-        return decide(second, "send_back", record, remark="Once more.").json()[0]["done"]
+    def return_record(record):
+        return decide(second, "return", record, remark="Once more.").json()[0]["done"]
 
     def take_back(record):
         body = {"revision": record["revision"]}
@@ -92,7 +92,7 @@ def test_of_two_who_decide_at_once_one_is_told_of_the_other():
         return status == 200
 
     for place, (other, leaves) in enumerate(
-        ((approve_too, "approved"), (send_back, "returned"), (take_back, "in_progress"))
+        ((approve_too, "approved"), (return_record, "returned"), (take_back, "in_progress"))
     ):
         record = submitted(clerk, accession_number=f"QH-P-90010{place}")
         came = at_once(lambda one=record: approve(one), lambda one=record, do=other: do(one))
@@ -153,10 +153,10 @@ def test_of_many_each_is_judged_by_itself_by_the_release_in_force(steward, clerk
     assert done[4]["why_not"] == "There is no record 999999."
     kept = clerk.get(f"{FORM}/records/{bad['number']}").json()
     assert (kept["state"], kept["revision"]) == ("submitted", bad["revision"])
-    to = decide(approver, "send_back", bad, remark="Who?", to="reader").json()[0]
-    assert to["why_not"].startswith("A record cannot be sent back to reader.")
-    assert decide(approver, "send_back", bad, remark="Who?", to="steward").json()[0]["done"]
-    assert waiting(steward)["sent_back"] == 1
+    to = decide(approver, "return", bad, remark="Who?", to="reader").json()[0]
+    assert to["why_not"].startswith("A record cannot be returned to reader.")
+    assert decide(approver, "return", bad, remark="Who?", to="steward").json()[0]["done"]
+    assert waiting(steward)["returned"] == 1
 
 
 def test_who_may_approves_at_once_and_nobody_else(clerk, steward, approver):
@@ -171,7 +171,7 @@ def test_who_may_approves_at_once_and_nobody_else(clerk, steward, approver):
     change = {"values": PLANT, "revision": record["revision"]}
     refused = clerk.send("PUT", f"{FORM}/records/{record['number']}", change)
     assert refused.status_code == 409, "a new release opens no approved record"
-    assert decide(approver, "send_back", record, remark="The wrong sheet.").json()[0]["done"]
+    assert decide(approver, "return", record, remark="The wrong sheet.").json()[0]["done"]
 
 
 def test_two_versions_of_a_record_are_compared_by_what_they_mean(clerk, steward):

@@ -107,11 +107,11 @@ def test_nobody_is_the_one_who_comes_by_a_link(steward, at):
     assert Caller().post("/api/v1/session", {"name": GUEST, "password": ""}).status_code == 422
 
 
-def test_what_comes_by_a_link_is_sent_back_to_somebody_who_is_here(steward, at, draft):
+def test_what_comes_by_a_link_is_returned_to_somebody_who_is_here(steward, at, draft):
     Visitor(made(steward, at)["key"]).submit(GOOD)
     record = Record.objects.get(form=draft, values__mark="New")
     approver = Caller("approver")
-    body = {"act": "send_back", "remark": "Which?",
+    body = {"act": "return", "remark": "Which?",
             "records": [{"number": record.number, "revision": record.revision}]}  # fmt: skip
     (done,) = approver.post(f"{at}/decisions", body).json()
     assert not done["done"]

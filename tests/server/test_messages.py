@@ -124,7 +124,7 @@ def test_what_was_entered_is_no_tag_no_header_and_no_place(steward, clerk, at):
 
 
 def test_message_is_sent_by_condition_occasion_and_entry_point(steward, clerk, at):
-    add(steward, at, message("All", occasions=["saved", "submitted", "approved", "sent_back"],
+    add(steward, at, message("All", occasions=["saved", "submitted", "approved", "returned"],
                              condition='grade = "a"'))  # fmt: skip
     add(steward, at, message("Changed", occasions=["saved"], condition="changed.note"))
     number = save(clerk, at, mark="one", grade="a")
@@ -136,14 +136,14 @@ def test_message_is_sent_by_condition_occasion_and_entry_point(steward, clerk, a
     assert names[0] == ("All", number)
     submitted = submit(clerk, at, mark="three", grade="a")
     approver = Caller("approver")
-    for act, more in (("approve", {}), ("send_back", {"remark": "Look again."})):
+    for act, more in (("approve", {}), ("return", {"remark": "Look again."})):
         record = Record.objects.get(form__key=at.split("/")[-1], number=submitted)
         body = {"act": act, "records": [{"number": submitted, "revision": record.revision}], **more}
         assert approver.post(f"{at}/decisions", body).json()[0]["done"]
     occasions = [
         one.occasion for one in OutgoingMessage.objects.filter(number=submitted).order_by("id")
     ]
-    assert occasions == ["submitted", "approved", "sent_back"]
+    assert occasions == ["submitted", "approved", "returned"]
 
 
 def test_a_hold_is_told_once(steward, clerk, at):

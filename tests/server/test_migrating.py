@@ -15,6 +15,7 @@ from django.db.migrations.recorder import MigrationRecorder
 
 from thistlequartz.launch import migrate
 from thistlequartz.server.people.models import Person
+from thistlequartz.server.records.events import OCCASIONS
 
 pytestmark = pytest.mark.django_db
 CASES_BEFORE = {
@@ -116,3 +117,5 @@ def test_a_database_of_an_earlier_version_is_brought_up_to_date() -> None:
     assert found["problems"] == 0
     assert found["cases"] == CASES_BEFORE
     assert found["outcomes"] == OUTCOMES_BEFORE
+    assert "returned" in found["occasions"], "written as sent_back"
+    assert set(found["occasions"]) <= set(OCCASIONS)

@@ -60,6 +60,8 @@ def _found() -> dict[str, Any]:
     from thistlequartz.server.forms.models import DraftForm  # noqa: PLC0415
     from thistlequartz.server.forms.released_documents import release_document  # noqa: PLC0415
     from thistlequartz.server.forms.releases_in_force import release_in_force  # noqa: PLC0415
+    from thistlequartz.server.messages.models import Template  # noqa: PLC0415
+    from thistlequartz.server.webhooks.models import Webhook  # noqa: PLC0415
 
     cases, outcomes, problems = Counter[str](), Counter[str](), 0
     for draft in DraftForm.objects.all():
@@ -76,8 +78,15 @@ def _found() -> dict[str, Any]:
         for record in draft.records.all():
             verdict = in_force.judge(record.values, moment="save", today=date(2026, 12, 1))
             outcomes[f"{draft.key} {verdict.outcome}"] += 1
-    breaks = [one.what for one in check_chains()]
-    return {"cases": cases, "outcomes": outcomes, "problems": problems, "breaks": breaks}
+    occasions = {one for row in Template.objects.all() for one in row.document["occasions"]}
+    occasions |= {one for row in Webhook.objects.all() for one in row.occasions}
+    return {
+        "cases": cases,
+        "outcomes": outcomes,
+        "problems": problems,
+        "breaks": [one.what for one in check_chains()],
+        "occasions": sorted(occasions),
+    }
 
 
 def main() -> None:

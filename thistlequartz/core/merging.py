@@ -21,7 +21,7 @@ BESIDE: Final = (
     PlaceholderOffer("record", tr("the number of the record, and what it is known by")),
     PlaceholderOffer("act", tr("what was done, such as submitted")),
     PlaceholderOffer("person", tr("who did it")),
-    PlaceholderOffer("remark", tr("why it was sent back")),
+    PlaceholderOffer("remark", tr("why it was returned")),
     PlaceholderOffer("today", tr("the day on which it was done")),
     PlaceholderOffer(ANSWERS, tr("all answers, one below the other")),
 )

@@ -41,10 +41,10 @@ _WRITTEN: Final[dict[str, dict[str, dict[str, Any]]]] = {
             "subject": "Loan {record} is insured for {insured_value}",
             "text": "Please look at the premium of {premium} before it is approved.",
         },
-        "Sent back to be corrected": {
-            "occasions": ("sent_back",),
+        "Returned to be corrected": {
+            "occasions": ("returned",),
             "to": [{"who": "keeper"}],
-            "subject": "Loan {record} was sent back",
+            "subject": "Loan {record} was returned",
             "text": "{person} writes:\n\n{remark}",
         },
     },

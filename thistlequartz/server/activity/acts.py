@@ -92,7 +92,7 @@ ACTS: Final[Mapping[str, Act]] = {
     "approve": _act(
         tr("Record approved"), tr("approved {it}")
     ),  # by demonstrations of earlier releases
-    "send record back": _act(tr("Record sent back"), tr("sent {it} back")),
+    "send record back": _act(tr("Record returned"), tr("returned {it}")),
     "take record back": _act(tr("Record taken back"), tr("took {it} back")),
     "lift hold": _act(tr("Record released from hold"), tr("released {it} from hold")),
     "import records": _act(tr("Records imported"), tr("imported records from “{subject}”")),

@@ -1,1 +1,1 @@
-"""Approvals: submitted records approved, sent back, or taken back by whoever submitted them."""
+"""Approvals: submitted records approved, returned, or taken back by whoever submitted them."""

@@ -1,4 +1,4 @@
-"""Records taken back, approved and sent back: one by one, or many at once."""
+"""Records taken back, approved and returned: one by one, or many at once."""
 
 from django.http import HttpRequest
 from ninja import Router
@@ -22,13 +22,13 @@ def take_back(request: HttpRequest, form_key: str, number: int, body: VersionOf)
 
 @router.post("/forms/{form_key}/decisions", response={200: list[ApprovalResultView]})
 def decide(request: HttpRequest, form_key: str, body: ApprovalBody) -> list[ApprovalResultView]:
-    """Approve records or send them back, each judged by itself; one refused stops no other."""
+    """Approve records or return them, each judged by itself; one refused stops no other."""
     person = person_with(request, Right.APPROVE)
 
     def one(number: int, revision: int) -> Record:
         if body.act == "approve":
             return approving.approve(person, form_key, number, revision)
-        return approving.send_back(person, form_key, number, revision, body.remark, body.to)
+        return approving.return_record(person, form_key, number, revision, body.remark, body.to)
 
     chosen = [(record.number, record.revision) for record in body.records]
     return [_decided(done) for done in approving.each(chosen, one)]

@@ -1,4 +1,4 @@
-"""What becomes of a record that was submitted: approved, sent back, or taken back.
+"""What becomes of a record that was submitted: approved, returned, or taken back.
 
 A submitted record is never changed where it lies: it goes back to somebody first, and why is kept.
 """
@@ -46,7 +46,7 @@ def approve(person: Person, form_key: str, number: int, revision: int) -> Record
 
 
 @in_one_go
-def send_back(
+def return_record(
     person: Person, form_key: str, number: int, revision: int, remark: str, to: str | None = None
 ) -> Record:
     """Send a submitted or approved record back with a remark: to who submitted it, or to `to`."""
@@ -54,14 +54,14 @@ def send_back(
         raise Refusal(
             422,
             "no-remark",
-            tr("A record is sent back with a remark only."),
-            tr("Say what is to be corrected, then send it back."),
+            tr("A record is returned with a remark only."),
+            tr("Say what is to be corrected, then return it."),
             [ProblemItem(place="remark", message=tr("The remark is blank."))],
         )
     desk = locked_desk(form_key)
     record = get_record(form_key, number)
     if record.state not in AT_REST:
-        raise _not_submitted(record, tr("sent back"))
+        raise _not_submitted(record, tr("returned"))
     refuse_older(record, revision)
     receiver = _receiver(to, form_key) if to else record.submitted_by or record.keeper
     if receiver is None or not receiver.is_active:
@@ -70,7 +70,7 @@ def send_back(
     record.state = State.RETURNED
     record.remark = remark.strip()
     note = tr("{remark} To {name}.", remark=record.remark, name=receiver.shown_name)
-    return _decided(person, desk, record, "send record back", "sent_back", note)
+    return _decided(person, desk, record, "send record back", "returned", note)
 
 
 @in_one_go
@@ -91,7 +91,7 @@ def take_back(person: Person, form_key: str, number: int, revision: int) -> Reco
                 number=number,
                 who=who,
             ),
-            tr("An approver can send it back with a remark instead."),
+            tr("An approver can return it with a remark instead."),
         )
     record.state = State.IN_PROGRESS
     record.keeper = person
@@ -151,7 +151,7 @@ def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
             number=record.number,
             number_2=desk.release.number,
         ),
-        tr("Send it back with a remark, so that it is corrected and submitted again."),
+        tr("Return it with a remark, so that it is corrected and submitted again."),
         errors.values(),
     )
 
@@ -166,7 +166,7 @@ def _nobody_left(record: Record) -> Refusal:
             number=record.number,
             who=who,
         ),
-        tr("Choose to whom it is sent back."),
+        tr("Choose to whom it is returned."),
         [ProblemItem(place="to", message=tr("Nobody is chosen."))],
     )
 
@@ -177,7 +177,7 @@ def _receiver(name: str, form_key: str) -> Person:
         raise Refusal(
             422,
             "no-receiver",
-            tr("A record cannot be sent back to {name}.", name=name),
+            tr("A record cannot be returned to {name}.", name=name),
             tr("Choose somebody with an account who may write records."),
             [ProblemItem(place="to", message=tr("Nobody of that name may write records."))],
         )

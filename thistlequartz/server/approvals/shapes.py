@@ -11,11 +11,11 @@ class ApprovalBody(BaseModel):
     """What is to become of the records that were chosen."""
 
     model_config = ConfigDict(extra="forbid")
-    act: Literal["approve", "send_back"]
+    act: Literal["approve", "return"]
     records: Annotated[list[ChosenRecord], Field(min_length=1, max_length=MOST_AT_ONCE)]
     remark: Remark = ""
     to: Annotated[str, Field(max_length=150)] | None = None
-    """The account to which they are sent back; otherwise whoever submitted each."""
+    """The account to which they are returned; otherwise whoever submitted each."""
 
 
 class ApprovalResultView(BaseModel):

@@ -20,7 +20,7 @@ class DeskTasksView(BaseModel):
     may_write: bool
     mine: int
     held: int
-    sent_back: int
+    returned: int
     to_approve: int
 
 
@@ -35,7 +35,7 @@ def show_waiting(request: HttpRequest) -> list[DeskTasksView]:
             may_write=one.may_write,
             mine=one.mine,
             held=one.held,
-            sent_back=one.sent_back,
+            returned=one.returned,
             to_approve=one.to_approve,
         )
         for one in waiting_for(person_with(request, Right.READ))

@@ -26,8 +26,8 @@ class DeskTasks:
     mine: int
     """Which the person began and has not submitted."""
     held: int
-    """Of these, and of those sent back, which are on hold."""
-    sent_back: int
+    """Of these, and of those returned, which are on hold."""
+    returned: int
     to_approve: int
 
 
@@ -47,7 +47,7 @@ def _waiting(person: Person, form: DraftForm) -> DeskTasks:
         may(person, Right.WRITE_RECORDS, form.key),
         mine=_count(kept.filter(state=State.IN_PROGRESS)),
         held=_count(kept.filter(state__in=(State.IN_PROGRESS, State.RETURNED), on_hold=True)),
-        sent_back=_count(kept.filter(state=State.RETURNED)),
+        returned=_count(kept.filter(state=State.RETURNED)),
         to_approve=_count(form.records.filter(state=State.SUBMITTED)) if approves else 0,
     )
 

@@ -52,7 +52,7 @@ _WHAT = {
     Right.USE_BENCH: tr("try a draft on the bench"),
     Right.WRITE_RECORDS: tr("write records"),
     Right.LIFT_HOLD: tr("release a record from hold"),
-    Right.APPROVE: tr("approve records or send them back"),
+    Right.APPROVE: tr("approve records or return them"),
     Right.WATCH: tr("see how the rules fare at work"),
     Right.MANAGE_PEOPLE: tr("make and change accounts"),
 }

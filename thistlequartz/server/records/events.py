@@ -13,14 +13,14 @@ from thistlequartz.server.people.models import Person
 from .form_in_force import DeskForm
 from .models import Record, State
 
-Occasion = Literal["saved", "held", "submitted", "approved", "sent_back"]
+Occasion = Literal["saved", "held", "submitted", "approved", "returned"]
 OCCASIONS: Final[tuple[Occasion, ...]] = get_args(Occasion)
 OCCASION_WORDS: Final[Mapping[Occasion, str]] = {
     "saved": tr("saved"),
     "held": tr("put on hold"),
     "submitted": tr("submitted"),
     "approved": tr("approved"),
-    "sent_back": tr("sent back"),
+    "returned": tr("returned"),
 }
 
 

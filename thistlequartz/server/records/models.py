@@ -35,7 +35,7 @@ STATE_WORDS = {
 }
 """How far a record has come, as people say it."""
 AT_REST = (State.SUBMITTED, State.APPROVED)
-"""What is not changed any more, unless it is taken back or sent back."""
+"""What is not changed any more, unless it is taken back or returned."""
 
 
 class RecordOutcome(models.TextChoices):
@@ -69,7 +69,7 @@ class Record(models.Model):
     keeper = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
-    """Who is to go on with it: who began it, or to whom it was sent back."""
+    """Who is to go on with it: who began it, or to whom it was returned."""
     submitted_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -80,7 +80,7 @@ class Record(models.Model):
     """Who approved it or sent it back last."""
     decided_at = models.DateTimeField(null=True)
     remark = models.TextField(default="", blank=True)
-    """Why it was sent back."""
+    """Why it was returned."""
     revision = models.PositiveIntegerField(default=1)
     values_revision = models.PositiveIntegerField(default=1)
     """The version since which its values have been as they are: who began from that one, or from a

@@ -254,7 +254,7 @@ def state_after(record: Record, *, submit: bool, approve: bool = False) -> State
         return State.APPROVED
     if submit:
         return State.SUBMITTED
-    # Saving alone answers no remark: it stays sent back until it is submitted.
+    # Saving alone answers no remark: it stays returned until it is submitted.
     return State.RETURNED if record.state == State.RETURNED else State.IN_PROGRESS
 
 
@@ -325,7 +325,7 @@ def at_rest_words(record: Record) -> str:
 
 _WAY_BACK = {
     State.SUBMITTED: tr("Whoever submitted it can take it back first."),
-    State.APPROVED: tr("An approver can send it back with a remark first."),
+    State.APPROVED: tr("An approver can return it with a remark first."),
 }
 
 

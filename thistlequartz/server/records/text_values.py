@@ -36,7 +36,7 @@ def merging_of(
         "record": f"{number} ({record.title})" if record.title else number,
         "act": OCCASION_WORDS[occasion],
         "person": person.shown_name or person.username,
-        "remark": record.remark if occasion == "sent_back" else "",
+        "remark": record.remark if occasion == "returned" else "",
         "today": show_value(compiled.today_at(timezone.now()), style=USUAL),
     }
     answers = [(fields[key].label, text) for key, text in shown.items() if key not in helpers]

@@ -40,9 +40,9 @@ const COUNTS: {
     place: (me) => listAddress({ on_hold: "yes", keeper: me }),
   },
   {
-    head: t("sent_back"),
+    head: t("returned"),
     says: t("to_me_with_a_remark"),
-    count: ({ sent_back }) => sent_back,
+    count: ({ returned }) => returned,
     place: (me) => listAddress({ state: "returned", keeper: me }),
   },
 ];
@@ -155,11 +155,11 @@ function Count({ count, to, says }: { count: number; to: string; says: string })
 export function summary(forms: readonly Waiting[], mayApprove: boolean) {
   const sum = (count: (form: Waiting) => number) =>
     forms.reduce((before, form) => before + count(form), 0);
-  const back = sum(({ sent_back }) => sent_back);
+  const back = sum(({ returned }) => returned);
   const held = sum(({ held }) => held);
   const waiting = mayApprove ? sum(({ to_approve }) => to_approve) : 0;
   const said = [
-    back > 0 && t("back_records_sent_back_to_you", { back, backShown: writtenNumber(back) }),
+    back > 0 && t("back_records_returned_to_you", { back, backShown: writtenNumber(back) }),
     held > 0 && t("held_records_on_hold", { held, heldShown: writtenNumber(held) }),
     waiting > 0 &&
       t("waiting_to_approve", { isWaiting: String(Boolean(waiting >= MOST)), waiting }),

@@ -24,7 +24,7 @@ const KEYS: [string, string][] = [
   ["F9", t("on_the_bench_draw_where_the_field")],
   ["Alt + , and Alt + .", t("on_the_bench_one_step_back_one")],
   ["j, k", t("among_the_records_to_approve_the_next")],
-  [t("x_a_b"), t("there_choose_approve_send_back")],
+  [t("x_a_b"), t("there_choose_approve_return")],
   ["Escape", t("close_what_is_open_what_was_typed")],
 ];
 

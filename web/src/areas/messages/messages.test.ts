@@ -22,7 +22,7 @@ describe("receivers", () => {
 describe("words", () => {
   it("say every occasion, one or several", () => {
     expect(anyOccasion(["saved"])).toBe("saved");
-    expect(anyOccasion(["saved", "held", "sent_back"])).toBe("saved or put on hold or sent back");
+    expect(anyOccasion(["saved", "held", "returned"])).toBe("saved or put on hold or returned");
     expect(OCCASIONS.map(({ label }) => label)).toContain(occasionWords("approved"));
   });
   it("say how a message stands", () => {

@@ -14,7 +14,7 @@ const OCCASION_WORDS: Record<Occasion, string> = {
   held: t("put_on_hold"),
   submitted: t("submitted"),
   approved: t("approved"),
-  sent_back: t("sent_back"),
+  returned: t("returned"),
 };
 
 export const OCCASIONS = Object.entries(OCCASION_WORDS).map(([value, label]) => ({ value, label }));

@@ -81,14 +81,14 @@ function ToApprove({ approving }: { approving: Approving }) {
               countShown: writtenNumber(many.length),
             })}
           </Button>
-          <Button onClick={() => approving.setSending(true)}>{t("send_them_back")}</Button>
+          <Button onClick={() => approving.setSending(true)}>{t("return_them")}</Button>
         </div>
       )}
       {approving.sending && (
         <SendingBack
           busy={decide.isPending}
           receiver={many.length > 1 ? null : (approving.shown?.keeper ?? null)}
-          onSend={(remark, to) => approving.decideOn("send_back", meant, remark, to)}
+          onSend={(remark, to) => approving.decideOn("return", meant, remark, to)}
           onClose={() => approving.setSending(false)}
         />
       )}

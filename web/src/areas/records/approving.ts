@@ -53,12 +53,7 @@ export function useApproving(formKey: string, mayApprove: boolean) {
       before.includes(number) ? before.filter((one) => one !== number) : [...before, number],
     );
   }
-  function decideOn(
-    act: "approve" | "send_back",
-    some: Summary[],
-    remark = "",
-    to?: string | null,
-  ) {
+  function decideOn(act: "approve" | "return", some: Summary[], remark = "", to?: string | null) {
     decide.mutate(
       { act, records: some.map(({ number, revision }) => ({ number, revision })), remark, to },
       {

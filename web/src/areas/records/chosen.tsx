@@ -30,7 +30,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
   const mayApprove = useMay("approve");
   const decide = useDecide(formKey);
   const [sending, setSending] = useState(false);
-  function act(what: "approve" | "send_back", remark = "", to: string | null = null) {
+  function act(what: "approve" | "return", remark = "", to: string | null = null) {
     const records = chosen.map(({ number, revision }) => ({ number, revision }));
     decide.mutate(
       { act: what, records, remark, to },
@@ -67,7 +67,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
               {t("approve_them")}
             </Button>
             <Button aria-expanded={sending} onClick={() => setSending(!sending)}>
-              {t("send_them_back")}
+              {t("return_them")}
             </Button>
           </>
         )}
@@ -80,7 +80,7 @@ export function Chosen({ formKey, chosen, fileOf, onNone }: Props) {
         <SendingBack
           busy={decide.isPending}
           receiver={null}
-          onSend={(remark, to) => act("send_back", remark, to)}
+          onSend={(remark, to) => act("return", remark, to)}
           onClose={() => setSending(false)}
         />
       )}

@@ -1,4 +1,4 @@
-// What can be done with a record that was submitted: take it back, approve it, send it back.
+// What can be done with a record that was submitted: take it back, approve it, return it.
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
@@ -16,7 +16,7 @@ type Props = {
   formKey: string;
   record: RecordView;
   onTakenBack: (record: RecordView) => void;
-  /** It has been approved or sent back. */
+  /** It has been approved or returned. */
   onDecided?: () => void;
   /** Whether to begin with the remark at once. */
   remarking?: boolean;
@@ -44,7 +44,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
     },
   });
   const refused = decide.data?.find(({ done }) => !done);
-  function act(what: "approve" | "send_back", remark = "", to: string | null = null) {
+  function act(what: "approve" | "return", remark = "", to: string | null = null) {
     const { number, revision } = record;
     decide.mutate(
       { act: what, records: [{ number, revision }], remark, to },
@@ -53,7 +53,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
           if (!came?.done) return;
           setSending(false);
           notify({
-            text: t("record_number_is_sent_back", {
+            text: t("record_number_is_returned", {
               number,
               isWhatApprove: String(Boolean(what === "approve")),
             }),
@@ -75,7 +75,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
         )}
         {mayApprove && (
           <Button aria-expanded={sending} onClick={() => setSending(!sending)}>
-            {t("send_back")}
+            {t("return")}
           </Button>
         )}
         {mayWrite && record.may_take_back && (
@@ -88,7 +88,7 @@ export function Decisions({ formKey, record, onTakenBack, onDecided, remarking =
         <SendingBack
           busy={decide.isPending}
           receiver={record.submitted_by ?? record.keeper}
-          onSend={(remark, to) => act("send_back", remark, to)}
+          onSend={(remark, to) => act("return", remark, to)}
           onClose={() => setSending(false)}
         />
       )}
@@ -159,7 +159,7 @@ export function SendingBack({ busy, receiver, onSend, onClose }: SendingProps) {
           </select>
         </label>
         <Button look="solid" busy={busy || remark.trim() === ""} onClick={send}>
-          {t("send_back_2")}
+          {t("return_2")}
         </Button>
         <Button look="quiet" onClick={onClose}>
           {t("cancel")}

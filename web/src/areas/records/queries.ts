@@ -40,7 +40,7 @@ export function useRefreshLists() {
   return () => queries.invalidateQueries({ queryKey: keys.records });
 }
 
-/** Approve records or send them back; what came of each. */
+/** Approve records or return them; what came of each. */
 export function useDecide(formKey: string) {
   const queries = useQueryClient();
   return useMutation({

@@ -1,4 +1,4 @@
-// How far a record has come: sent back with a remark, submitted, approved, stored by another release.
+// How far a record has come: returned with a remark, submitted, approved, stored by another release.
 import { writtenMoment } from "../../ui/written";
 import { words } from "../../words";
 import type { Judgement } from "../form-sheet/judging";
@@ -16,7 +16,7 @@ export function Standing({ record, desk, judgement }: Props) {
       {record.state === "returned" && (
         <div className="border-l-4 border-ochre bg-tint px-3 py-2">
           <p className="font-semibold">
-            {t("sent_back_decided_by", {
+            {t("returned_decided_by", {
               ...byWhom(record.decided_by, record.decided_at),
               keeper: String(Boolean(record.keeper)),
               keeper2: record.keeper ?? "",
