@@ -11,7 +11,7 @@ const live = (form: string) => ["live", form] as const;
 const asked = (form: string, revision: Text) => ["asked", form, revision] as const;
 const record = (form: string, number: Text) => ["record", form, String(number)] as const;
 const records = ["records"] as const;
-const messages = (form: string) => ["messages", form] as const;
+const messages = (form: string) => [...draft(form), "messages"] as const;
 const sentMail = (form: string) => ["sent-mail", form] as const;
 const webhooks = (form: string) => ["webhooks", form] as const;
 const imports = (form: string) => ["imports", form] as const;
