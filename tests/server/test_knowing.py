@@ -84,7 +84,7 @@ def test_what_is_known_is_looked_at_and_kept_with_the_release(steward, clerk, dr
     before = steward.get(f"{at}/releasing").json()
     said = {one["says"]: one["level"] for one in before["known"] if one["about"] != "findings"}
     assert said == {
-        "1 part of the form change from release 1.": "note",
+        "1 part of the form changes from release 1.": "note",
         "The impact on stored records was not worked out.": "warn",
         "No cases are kept: nothing proves what the rules do.": "note",
         "The check lacks a passing or a failing example.": "note",

@@ -409,4 +409,4 @@ def test_many_names_that_nobody_knows_cost_next_to_nothing(steward, at):
     code, problem = visitor.call("/judge", {"values": names})
     assert code == 422
     assert len(problem["errors"]) == 21
-    assert "4980 more fields" in problem["errors"][-1]["message"]
+    assert "4980 more names" in problem["errors"][-1]["message"]

@@ -238,7 +238,7 @@ def test_a_form_is_begun_from_a_file_a_copy_and_a_sample(steward):
         begun = steward.post("/api/v1/forms", {"name": "New", "sample": sample["key"]}).json()
         assert not begun["problems"]
         assert all(not view["problems"] for view in begun["rules"])
-    for text, told in (("", "empty"), ("a,b", "headings only"), ("a,b\n1", "Row 2 has 1 cells")):
+    for text, told in (("", "empty"), ("a,b", "headings only"), ("a,b\n1", "Row 2 has 1 cell,")):
         assert told in steward.post("/api/v1/profiles", {"text": text}).json()["detail"]
 
 
