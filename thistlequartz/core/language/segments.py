@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from string import Formatter
 from typing import Literal
 
@@ -35,13 +36,19 @@ def word(text: str) -> Segment:
 def phrase(text: str, /, **places: Words | Segment | str) -> Words:
     """Return the runs of `text`, with others in its places: “{fields} are locked”."""
     out: Words = []
-    for before, place, _, _ in Formatter().parse(text):
+    for before, place in _parts(text):
         if before:
             out.append(word(before))
         if place is not None:
             stands = places[place]
             out.extend([word(stands)] if isinstance(stands, str) else _as_words(stands))
     return out
+
+
+@cache
+def _parts(text: str) -> tuple[tuple[str, str | None], ...]:
+    """Return what stands before each place of a text, and its name; at the end there is none."""
+    return tuple((before, place) for before, place, _, _ in Formatter().parse(text))
 
 
 def _as_words(runs: Words | Segment) -> Words:
