@@ -16,6 +16,7 @@ from pydantic import (
 from pydantic_core import ErrorDetails
 
 from thistlequartz.core.language.feel import key_problem
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import DateType, Fault, read_value
 
 MAX_LABEL = 200
@@ -48,9 +49,9 @@ def _checked_key(key: str) -> str:
 
 def _whole_characters(text: str) -> str:
     if any("\ud800" <= character <= "\udfff" for character in text):
-        raise ValueError("This text has half a character: type it again.")
+        raise ValueError(tr("This text has half a character: type it again."))
     if "\x00" in text:
-        raise ValueError("This text has a character that cannot be stored (NUL): remove it.")
+        raise ValueError(tr("This text has a character that cannot be stored (NUL): remove it."))
     return unicodedata.normalize("NFC", text)
 
 
@@ -100,5 +101,11 @@ def refuse_twice(what: str, keys: Iterable[str]) -> None:
     seen: set[str] = set()
     for key in keys:
         if key in seen:
-            raise ValueError(f"The {what} “{key}” is there twice: take one out or rename it.")
+            raise ValueError(
+                tr(
+                    "The {what} “{key}” is there twice: take one out or rename it.",
+                    what=what,
+                    key=key,
+                )
+            )
         seen.add(key)

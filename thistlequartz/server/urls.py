@@ -5,6 +5,8 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from thistlequartz.core.translation import tr
+
 from .api import api
 from .links.filling import entry_of
 from .links.models import FormLink
@@ -18,7 +20,7 @@ def page(request: HttpRequest, **_: str) -> HttpResponse | FileResponse:
     file = settings.WEB / "index.html"
     if not file.exists():
         return HttpResponse(
-            "The screens have not been built yet: stop this server and run ./start.",
+            tr("The screens have not been built yet: stop this server and run ./start."),
             status=503,
             content_type="text/plain; charset=utf-8",
         )
@@ -34,7 +36,10 @@ def unknown_address(request: HttpRequest) -> HttpResponse:
     """An address for calls that nothing answers."""
     return respond(
         Refusal(
-            404, "no-such-address", "There is nothing at this address.", "See /api/v1/openapi.json."
+            404,
+            "no-such-address",
+            tr("There is nothing at this address."),
+            tr("See /api/v1/openapi.json."),
         )
     )
 

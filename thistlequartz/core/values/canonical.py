@@ -11,6 +11,8 @@ from decimal import Decimal
 from functools import cache
 from typing import Final, NamedTuple
 
+from thistlequartz.core.translation import tr
+
 from .fault import Fault
 from .numbers import MAX_DIGITS
 from .reading import MAX_TEXT, MAX_TICKED, Reading, read_value
@@ -50,7 +52,13 @@ def read_canonical(given: object, type_: ValueType, settings: ReadingSettings = 
         return read
     written = json.dumps(given, ensure_ascii=False, default=str)
     meant = json.dumps(wanted, ensure_ascii=False)
-    return Fault(f"{written[:_LONGEST_TOLD]} is not in canonical form: send {meant}.")
+    return Fault(
+        tr(
+            "{written} is not in canonical form: send {meant}.",
+            written=written[:_LONGEST_TOLD],
+            meant=meant,
+        )
+    )
 
 
 _LONGEST_TOLD: Final = 60

@@ -23,42 +23,97 @@ class Act:
     """The same of `{count}` things at once."""
 
 
-def _part(thing: str, things: str, done: str, doing: str) -> Act:
-    """An act on a part of the draft that has a name."""
-    return Act(
-        f"{thing.capitalize()} {done}",
-        tr("{{who}} {done} the {thing} “{{subject}}”.", done=done, thing=thing),
-        tr("{doing} the {thing} “{{subject}}”", doing=doing, thing=thing),
-        f"{doing} {{count}} {things}",
-    )
-
-
-def _act(kind: str, done: str) -> Act:
-    """An act outside the draft, which cannot be undone."""
-    return Act(kind, f"{{who}} {done}.")
-
-
 ACTS: Final[Mapping[str, Act]] = {
-    "add rule": _part("rule", "rules", "added", "adding"),
-    "change rule": _part("rule", "rules", "changed", "changing"),
-    "remove rule": _part("rule", "rules", "removed", "removing"),
-    "add field": _part("field", "fields", "added", "adding"),
-    "change field": _part("field", "fields", "changed", "changing"),
-    "remove field": _part("field", "fields", "removed", "removing"),
-    "add plan line": _part(tr("plan line"), tr("plan lines"), "added", "adding"),
-    "change plan line": _part(tr("plan line"), tr("plan lines"), "changed", "changing"),
-    "remove plan line": _part(tr("plan line"), tr("plan lines"), "removed", "removing"),
-    "keep case": _part("case", "cases", "added", "adding"),
-    "change case": _part("case", "cases", "changed", "changing"),
+    "add rule": Act(
+        tr("Rule added"),
+        tr("{who} added the rule “{subject}”."),
+        tr("adding the rule “{subject}”"),
+        tr("adding {count} rules"),
+    ),
+    "change rule": Act(
+        tr("Rule changed"),
+        tr("{who} changed the rule “{subject}”."),
+        tr("changing the rule “{subject}”"),
+        tr("changing {count} rules"),
+    ),
+    "remove rule": Act(
+        tr("Rule removed"),
+        tr("{who} removed the rule “{subject}”."),
+        tr("removing the rule “{subject}”"),
+        tr("removing {count} rules"),
+    ),
+    "add field": Act(
+        tr("Field added"),
+        tr("{who} added the field “{subject}”."),
+        tr("adding the field “{subject}”"),
+        tr("adding {count} fields"),
+    ),
+    "change field": Act(
+        tr("Field changed"),
+        tr("{who} changed the field “{subject}”."),
+        tr("changing the field “{subject}”"),
+        tr("changing {count} fields"),
+    ),
+    "remove field": Act(
+        tr("Field removed"),
+        tr("{who} removed the field “{subject}”."),
+        tr("removing the field “{subject}”"),
+        tr("removing {count} fields"),
+    ),
+    "add plan line": Act(
+        tr("Plan line added"),
+        tr("{who} added the plan line “{subject}”."),
+        tr("adding the plan line “{subject}”"),
+        tr("adding {count} plan lines"),
+    ),
+    "change plan line": Act(
+        tr("Plan line changed"),
+        tr("{who} changed the plan line “{subject}”."),
+        tr("changing the plan line “{subject}”"),
+        tr("changing {count} plan lines"),
+    ),
+    "remove plan line": Act(
+        tr("Plan line removed"),
+        tr("{who} removed the plan line “{subject}”."),
+        tr("removing the plan line “{subject}”"),
+        tr("removing {count} plan lines"),
+    ),
+    "keep case": Act(
+        tr("Case added"),
+        tr("{who} added the case “{subject}”."),
+        tr("adding the case “{subject}”"),
+        tr("adding {count} cases"),
+    ),
+    "change case": Act(
+        tr("Case changed"),
+        tr("{who} changed the case “{subject}”."),
+        tr("changing the case “{subject}”"),
+        tr("changing {count} cases"),
+    ),
     "accept case": Act(
         tr("Case accepted"),
         tr("{who} accepted what happens now in the case “{subject}”."),
         tr("accepting what happens in the case “{subject}”"),
         tr("accepting what happens in several cases"),
     ),
-    "remove case": _part("case", "cases", "removed", "removing"),
-    "add list": _part(tr("shared list"), tr("shared lists"), "added", "adding"),
-    "change list": _part(tr("shared list"), tr("shared lists"), "changed", "changing"),
+    "remove case": Act(
+        tr("Case removed"),
+        tr("{who} removed the case “{subject}”."),
+        tr("removing the case “{subject}”"),
+        tr("removing {count} cases"),
+    ),
+    "add list": Act(
+        tr("Shared list added"),
+        tr("{who} added the shared list “{subject}”."),
+        tr("adding the shared list “{subject}”"),
+        tr("adding {count} shared lists"),
+    ),
+    "change list": Act(
+        tr("Shared list changed"),
+        tr("{who} changed the shared list “{subject}”."),
+        tr("changing the shared list “{subject}”"),
+        tr("changing {count} shared lists"),
+    ),
     "order rules": Act(
         tr("Rules reordered"),
         tr("{who} reordered the rules of “{subject}”."),
@@ -77,43 +132,50 @@ ACTS: Final[Mapping[str, Act]] = {
         tr("changing the set-up"),
         tr("changing the set-up"),
     ),
-    "undo": _act(tr("Change undone"), tr("undid {subject}")),
-    "redo": _act(tr("Change redone"), tr("redid {subject}")),
-    "begin form": _act(tr("Form created"), tr("created the form “{subject}”")),
-    "remove form": _act(tr("Form removed"), tr("removed the form “{subject}”")),
-    "set finding aside": _act(tr("Finding dismissed"), tr("dismissed the finding “{subject}”")),
-    "take finding up again": _act(tr("Finding reopened"), tr("reopened the finding “{subject}”")),
-    "release": _act(tr("Draft released"), tr("made {it}")),
+    "undo": Act(tr("Change undone"), tr("{who} undid {subject}.")),
+    "redo": Act(tr("Change redone"), tr("{who} redid {subject}.")),
+    "begin form": Act(tr("Form created"), tr("{who} created the form “{subject}”.")),
+    "remove form": Act(tr("Form removed"), tr("{who} removed the form “{subject}”.")),
+    "set finding aside": Act(
+        tr("Finding dismissed"), tr("{who} dismissed the finding “{subject}”.")
+    ),
+    "take finding up again": Act(
+        tr("Finding reopened"), tr("{who} reopened the finding “{subject}”.")
+    ),
+    "release": Act(tr("Draft released"), tr("{who} made {it}.")),
     "come into force": Act(tr("Release in force"), tr("{subject} came into force.")),
-    "withdraw release": _act(tr("Release withdrawn"), tr("withdrew {it}")),
-    "save record": _act(tr("Record saved"), tr("saved {it}")),
-    "submit record": _act(tr("Record submitted"), tr("submitted {it}")),
-    "approve record": _act(tr("Record approved"), tr("approved {it}")),
-    "approve": _act(
-        tr("Record approved"), tr("approved {it}")
-    ),  # by demonstrations of earlier releases
-    "send record back": _act(tr("Record returned"), tr("returned {it}")),
-    "take record back": _act(tr("Record taken back"), tr("took {it} back")),
-    "lift hold": _act(tr("Record released from hold"), tr("released {it} from hold")),
-    "import records": _act(tr("Records imported"), tr("imported records from “{subject}”")),
-    "add message": _act(tr("Message added"), tr("added the message “{subject}”")),
-    "change message": _act(tr("Message changed"), tr("changed the message “{subject}”")),
-    "remove message": _act(tr("Message removed"), tr("removed the message “{subject}”")),
-    "send message again": _act(tr("Message sent again"), tr("sent the message “{subject}” again")),
-    "make link": _act(tr("Link created"), tr("created the link “{subject}”")),
-    "change link": _act(tr("Link changed"), tr("changed the link “{subject}”")),
-    "end link": _act(tr("Link closed"), tr("closed the link “{subject}”")),
-    "make token": _act(tr("API token created"), tr("created the API token “{subject}”")),
-    "end token": _act(tr("API token revoked"), tr("revoked the API token “{subject}”")),
-    "make receiver of calls": _act(tr("Webhook created"), tr("created the webhook “{subject}”")),
-    "begin calls": _act(tr("Webhook switched on"), tr("switched the webhook “{subject}” on")),
-    "end calls": _act(tr("Webhook switched off"), tr("switched the webhook “{subject}” off")),
-    "call again": _act(tr("Webhook called again"), tr("called a webhook again for {it}")),
-    "make account": _act(tr("Account created"), tr("created the account of {subject}")),
-    "change account": _act(tr("Account changed"), tr("changed the account of {subject}")),
-    "change password": _act(tr("Password changed"), tr("changed the password of {subject}")),
-    "reset password": _act(tr("Password reset"), tr("reset the password of {subject}")),
-    "end sessions": _act(tr("Sessions ended"), tr("signed {subject} out everywhere")),
+    "withdraw release": Act(tr("Release withdrawn"), tr("{who} withdrew {it}.")),
+    "save record": Act(tr("Record saved"), tr("{who} saved {it}.")),
+    "submit record": Act(tr("Record submitted"), tr("{who} submitted {it}.")),
+    "approve record": Act(tr("Record approved"), tr("{who} approved {it}.")),
+    # By demonstrations of earlier releases.
+    "approve": Act(tr("Record approved"), tr("{who} approved {it}.")),
+    "send record back": Act(tr("Record returned"), tr("{who} returned {it}.")),
+    "take record back": Act(tr("Record taken back"), tr("{who} took {it} back.")),
+    "lift hold": Act(tr("Record released from hold"), tr("{who} released {it} from hold.")),
+    "import records": Act(tr("Records imported"), tr("{who} imported records from “{subject}”.")),
+    "add message": Act(tr("Message added"), tr("{who} added the message “{subject}”.")),
+    "change message": Act(tr("Message changed"), tr("{who} changed the message “{subject}”.")),
+    "remove message": Act(tr("Message removed"), tr("{who} removed the message “{subject}”.")),
+    "send message again": Act(
+        tr("Message sent again"), tr("{who} sent the message “{subject}” again.")
+    ),
+    "make link": Act(tr("Link created"), tr("{who} created the link “{subject}”.")),
+    "change link": Act(tr("Link changed"), tr("{who} changed the link “{subject}”.")),
+    "end link": Act(tr("Link closed"), tr("{who} closed the link “{subject}”.")),
+    "make token": Act(tr("API token created"), tr("{who} created the API token “{subject}”.")),
+    "end token": Act(tr("API token revoked"), tr("{who} revoked the API token “{subject}”.")),
+    "make receiver of calls": Act(
+        tr("Webhook created"), tr("{who} created the webhook “{subject}”.")
+    ),
+    "begin calls": Act(tr("Webhook switched on"), tr("{who} switched the webhook “{subject}” on.")),
+    "end calls": Act(tr("Webhook switched off"), tr("{who} switched the webhook “{subject}” off.")),
+    "call again": Act(tr("Webhook called again"), tr("{who} called a webhook again for {it}.")),
+    "make account": Act(tr("Account created"), tr("{who} created the account of {subject}.")),
+    "change account": Act(tr("Account changed"), tr("{who} changed the account of {subject}.")),
+    "change password": Act(tr("Password changed"), tr("{who} changed the password of {subject}.")),
+    "reset password": Act(tr("Password reset"), tr("{who} reset the password of {subject}.")),
+    "end sessions": Act(tr("Sessions ended"), tr("{who} signed {subject} out everywhere.")),
 }
 """By the code that the history keeps, and binds by its hashes: a code is never changed."""
 

@@ -13,6 +13,7 @@ from thistlequartz.core.functions import FUNCTIONS, Function
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.mistakes import FUNCTIONS_MEANT
 from thistlequartz.core.language.problems import FormulaError, Position, Problem, nearest
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import (
     DateType,
     Fault,
@@ -55,10 +56,14 @@ def temporal_literal(function: str, text: str, at: Position | None) -> tree.Node
             return tree.Date(day, at=at)
         meant = read_value(text, DateType())
         if isinstance(meant, datetime.date):
-            said = f"Formulas write dates as year, month and day, not as “{text[:40]}”."
-            raise refusal(said, f'Write date("{meant.isoformat()}").', at)
+            said = tr(
+                "Formulas write dates as year, month and day, not as “{text}”.", text=text[:40]
+            )
+            raise refusal(said, tr('Write date("{isoformat}").', isoformat=meant.isoformat()), at)
         if isinstance(meant, Fault):
-            raise refusal(meant.message, f"Write it as {_EXAMPLES[function]}.", at)
+            raise refusal(
+                meant.message, tr("Write it as {examples}.", examples=_EXAMPLES[function]), at
+            )
     elif function == "time" and (clock := read_time(text)) is not None:
         return tree.Time(clock, at=at)
     elif function == "date and time" and (moment := read_date_time(text)) is not None:
@@ -66,7 +71,9 @@ def temporal_literal(function: str, text: str, at: Position | None) -> tree.Node
     elif function == "duration" and (length := read_duration(text)) is not None:
         return tree.Duration(length, at=at)
     raise refusal(
-        f"“{text[:40]}” is not a {function} that exists.", f"Write {_EXAMPLES[function]}.", at
+        tr("“{text}” is not a {function} that exists.", text=text[:40], function=function),
+        tr("Write {examples}.", examples=_EXAMPLES[function]),
+        at,
     )
 
 
@@ -80,7 +87,7 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
     def number(self, meta: Meta, token: Token) -> tree.Node:
         value = read_value(str(token), NumberType())
         if isinstance(value, Fault):
-            raise refusal(value.message, "Use a shorter number.", _at(meta))
+            raise refusal(value.message, tr("Use a shorter number."), _at(meta))
         return tree.Number(cast(Any, value), at=_at(meta))
 
     def text(self, meta: Meta, token: Token) -> tree.Node:
@@ -210,7 +217,9 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
         for key in keys:
             if keys.count(key) > 1:
                 raise refusal(
-                    f"The entry “{key}” is there twice.", "Rename one of them.", _at(meta)
+                    tr("The entry “{key}” is there twice.", key=key),
+                    tr("Rename one of them."),
+                    _at(meta),
                 )
         return tree.Context(cast(Any, _nodes(entries)), at=_at(meta))
 
@@ -237,11 +246,15 @@ class Builder(Transformer_NonRecursive[Token, tree.Node]):
 
     def unknown_call(self, meta: Meta, name: Token, _: Any) -> tree.Node:
         near = nearest(str(name).replace("_", " "), FUNCTIONS)
-        remedy = f"Did you mean “{near}”?" if near else "Use one of FEEL's built-in functions."
+        remedy = (
+            tr("Did you mean “{near}”?", near=near)
+            if near
+            else tr("Use one of FEEL's built-in functions.")
+        )
         if meant := FUNCTIONS_MEANT.get(str(name).lower()):
-            remedy = f"Write {meant}."
+            remedy = tr("Write {meant}.", meant=meant)
         raise refusal(
-            f"There is no function “{name}”.",
+            tr("There is no function “{name}”.", name=name),
             remedy,
             _at(meta),
         )
@@ -266,7 +279,11 @@ def _check_call(
         f"{function.name}({', '.join(parameter.name for parameter in way)})"
         for way in function.ways
     )
-    raise refusal(f"“{function.name}” cannot take these arguments.", f"Write {ways}.", at)
+    raise refusal(
+        tr("“{name}” cannot take these arguments.", name=function.name),
+        tr("Write {ways}.", ways=ways),
+        at,
+    )
 
 
 def unescaped(token: Token) -> str:
@@ -285,8 +302,8 @@ def unescaped(token: Token) -> str:
             out.append(chr(int(digits, 16)) if width else _ESCAPES[sign])
         except (KeyError, ValueError, OverflowError):
             raise refusal(
-                f"“\\{sign}” is not an escape that texts know.",
-                r"Write \\ for a backslash.",
+                tr("“\\{sign}” is not an escape that texts know.", sign=sign),
+                tr(r"Write \\ for a backslash."),
                 Position(token.line or 1, (token.column or 1) + position + 1),
             ) from None
         position += 2 + width
@@ -301,7 +318,7 @@ def _whole(text: str, token: Token) -> str:
         return text.encode("utf-16", "surrogatepass").decode("utf-16")
     except UnicodeDecodeError:
         raise refusal(
-            "This text has half a character.",
-            "Write the whole one, such as \\U01F40E, or both of its halves.",
+            tr("This text has half a character."),
+            tr("Write the whole one, such as \\U01F40E, or both of its halves."),
             Position(token.line or 1, token.column or 1),
         ) from None

@@ -2,6 +2,8 @@
 
 import re
 
+from thistlequartz.core.translation import tr
+
 KEY_PATTERN = r"[a-z][a-z0-9_]*"
 MAX_KEY = 60
 """Characters in a key."""
@@ -40,12 +42,20 @@ READABLE_WORDS = frozenset(
 def key_problem(key: str) -> str | None:
     """Why `key` cannot be a key, and how to correct it; None where it can."""
     if not re.fullmatch(KEY_PATTERN, key):
-        return (
-            f"“{key[:MAX_KEY]}” cannot be a key: begin with a small letter, then use small letters,"
-            " digits and underscores only."
+        return tr(
+            "“{key}” cannot be a key: begin with a small letter, then use small letters, "
+            "digits and underscores only.",
+            key=key[:MAX_KEY],
         )
     if len(key) > MAX_KEY:
-        return f"This key has {len(key)} characters: shorten it to {MAX_KEY}."
+        return tr(
+            "This key has {count} characters: shorten it to {max_key}.",
+            count=len(key),
+            max_key=MAX_KEY,
+        )
     if key in FEEL_WORDS | READABLE_WORDS:
-        return f"“{key}” is a word of the formula language: choose another, such as “{key}_given”."
+        return tr(
+            "“{key}” is a word of the formula language: choose another, such as “{key}_given”.",
+            key=key,
+        )
     return None
