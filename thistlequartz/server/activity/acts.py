@@ -1,6 +1,6 @@
 """What people do, in words: a kind to search by, a sentence, and something to be undone."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -19,8 +19,8 @@ class Act:
     sentence: str
     undoing: str = ""
     """What is undone, after “Undo”; blank: it cannot be undone."""
-    undoing_several: str = ""
-    """The same of `{count}` things at once."""
+    undoing_several: Callable[[int], str] | None = None
+    """The same of so many things at once; None: it is said alike."""
 
 
 ACTS: Final[Mapping[str, Act]] = {
@@ -28,108 +28,107 @@ ACTS: Final[Mapping[str, Act]] = {
         tr("Rule added"),
         tr("{who} added the rule “{subject}”."),
         tr("adding the rule “{subject}”"),
-        tr("adding {count} rules"),
+        lambda count: tr_count("adding {count} rule", "adding {count} rules", count),
     ),
     "change rule": Act(
         tr("Rule changed"),
         tr("{who} changed the rule “{subject}”."),
         tr("changing the rule “{subject}”"),
-        tr("changing {count} rules"),
+        lambda count: tr_count("changing {count} rule", "changing {count} rules", count),
     ),
     "remove rule": Act(
         tr("Rule removed"),
         tr("{who} removed the rule “{subject}”."),
         tr("removing the rule “{subject}”"),
-        tr("removing {count} rules"),
+        lambda count: tr_count("removing {count} rule", "removing {count} rules", count),
     ),
     "add field": Act(
         tr("Field added"),
         tr("{who} added the field “{subject}”."),
         tr("adding the field “{subject}”"),
-        tr("adding {count} fields"),
+        lambda count: tr_count("adding {count} field", "adding {count} fields", count),
     ),
     "change field": Act(
         tr("Field changed"),
         tr("{who} changed the field “{subject}”."),
         tr("changing the field “{subject}”"),
-        tr("changing {count} fields"),
+        lambda count: tr_count("changing {count} field", "changing {count} fields", count),
     ),
     "remove field": Act(
         tr("Field removed"),
         tr("{who} removed the field “{subject}”."),
         tr("removing the field “{subject}”"),
-        tr("removing {count} fields"),
+        lambda count: tr_count("removing {count} field", "removing {count} fields", count),
     ),
     "add plan line": Act(
         tr("Plan line added"),
         tr("{who} added the plan line “{subject}”."),
         tr("adding the plan line “{subject}”"),
-        tr("adding {count} plan lines"),
+        lambda count: tr_count("adding {count} plan line", "adding {count} plan lines", count),
     ),
     "change plan line": Act(
         tr("Plan line changed"),
         tr("{who} changed the plan line “{subject}”."),
         tr("changing the plan line “{subject}”"),
-        tr("changing {count} plan lines"),
+        lambda count: tr_count("changing {count} plan line", "changing {count} plan lines", count),
     ),
     "remove plan line": Act(
         tr("Plan line removed"),
         tr("{who} removed the plan line “{subject}”."),
         tr("removing the plan line “{subject}”"),
-        tr("removing {count} plan lines"),
+        lambda count: tr_count("removing {count} plan line", "removing {count} plan lines", count),
     ),
     "keep case": Act(
         tr("Case added"),
         tr("{who} added the case “{subject}”."),
         tr("adding the case “{subject}”"),
-        tr("adding {count} cases"),
+        lambda count: tr_count("adding {count} case", "adding {count} cases", count),
     ),
     "change case": Act(
         tr("Case changed"),
         tr("{who} changed the case “{subject}”."),
         tr("changing the case “{subject}”"),
-        tr("changing {count} cases"),
+        lambda count: tr_count("changing {count} case", "changing {count} cases", count),
     ),
     "accept case": Act(
         tr("Case accepted"),
         tr("{who} accepted what happens now in the case “{subject}”."),
         tr("accepting what happens in the case “{subject}”"),
-        tr("accepting what happens in several cases"),
+        lambda count: tr("accepting what happens in several cases"),
     ),
     "remove case": Act(
         tr("Case removed"),
         tr("{who} removed the case “{subject}”."),
         tr("removing the case “{subject}”"),
-        tr("removing {count} cases"),
+        lambda count: tr_count("removing {count} case", "removing {count} cases", count),
     ),
     "add list": Act(
         tr("Shared list added"),
         tr("{who} added the shared list “{subject}”."),
         tr("adding the shared list “{subject}”"),
-        tr("adding {count} shared lists"),
+        lambda count: tr_count("adding {count} shared list", "adding {count} shared lists", count),
     ),
     "change list": Act(
         tr("Shared list changed"),
         tr("{who} changed the shared list “{subject}”."),
         tr("changing the shared list “{subject}”"),
-        tr("changing {count} shared lists"),
+        lambda count: tr_count(
+            "changing {count} shared list", "changing {count} shared lists", count
+        ),
     ),
     "order rules": Act(
         tr("Rules reordered"),
         tr("{who} reordered the rules of “{subject}”."),
-        tr("reordering the rules"),
         tr("reordering the rules"),
     ),
     "order fields": Act(
         tr("Fields reordered"),
         tr("{who} reordered the fields of “{subject}”."),
         tr("reordering the fields"),
-        tr("reordering the fields"),
     ),
     "change set-up": Act(
         tr("Set-up changed"),
         tr("{who} changed the set-up of “{subject}”."),
-        tr("changing the set-up"),
         tr("changing the set-up"),
     ),
     "undo": Act(tr("Change undone"), tr("{who} undid {subject}.")),
@@ -206,8 +205,8 @@ def undoing(acts: list[str], subjects: list[str]) -> str:
             else f"{act}: {things[0]}"
         )
     words = ACTS[act]
-    if len(things) > 1:
-        return words.undoing_several.format(count=len(things))
+    if len(things) > 1 and words.undoing_several:
+        return words.undoing_several(len(things))
     return words.undoing.format(subject=things[0])
 
 
