@@ -6,7 +6,9 @@ import pytest
 
 from thistlequartz.cli import main as judge
 from thistlequartz.core.judging import Circumstances, compile_ruleset
+from thistlequartz.core.language import plain, tree
 from thistlequartz.core.ruleset import RuleSet
+from thistlequartz.core.ruleset.sentence import rule_sentence
 from thistlequartz.core.sweep import RecordContext, sweep_field
 from thistlequartz.demo.__main__ import main as demo
 from thistlequartz.demo.forms import DRAFT, RELEASED
@@ -65,3 +67,15 @@ def test_the_release_s_tiers_meet_and_the_draft_s_leave_a_gap_and_overlap():
     assert ("over € 20,000 to under € 50,000", ()) in draft
     # At 2,000 two tiers apply, and the first in order wins.
     assert [rules for _, rules in draft[1:3]] == [("premium_small",), ("premium_middle",)]
+
+
+@pytest.mark.parametrize("key", [one.key for one in DRAFT.forms])
+def test_each_sentence_names_the_fields_that_its_rule_is_about(key):
+    form = compile_ruleset(DRAFT, form=key)
+    for one in form.rules:
+        said = plain(rule_sentence(one.lowered, form.vocabulary))
+        read = (key for _, node in one.lowered.values for key in tree.fields_read(node))
+        named = [*one.rule.targets, *read]
+        assert [
+            label for label in (form.vocabulary[each].label for each in named) if label not in said
+        ] == []

@@ -4,6 +4,7 @@ from typing import Literal
 
 from thistlequartz.core.documents import Formula
 from thistlequartz.core.language import tree
+from thistlequartz.core.translation import tr
 
 from .base.common import EffectBase
 from .base.formulas import FormulaReader
@@ -36,6 +37,6 @@ KIND = EffectKind(
     told_out_of_play=False,
     on_creation_only=False,
     can_be_unconditional=True,
-    obligation=each_value(" is "),
+    obligation=each_value(tr("{field} is {value}")),
     in_effect=values_in_effect,
 )

@@ -48,13 +48,13 @@ def _disagreeing(draft: DraftForm, rows: Sequence[Mapping[str, Any]]) -> list[Co
 
 def _failing(count: int, of: int) -> str:
     if of == 1:
-        return tr("The case fails.")
+        return tr("1 of 1 case fails.")
     return tr_count("{count} of {of} cases fails.", "{count} of {of} cases fail.", count, of=of)
 
 
 def _not_run(count: int, of: int) -> str:
     if of == 1:
-        return tr("The case cannot be run.")
+        return tr("1 of 1 case cannot be run.")
     return tr("{count} of {of} cases cannot be run.", count=count, of=of)
 
 
