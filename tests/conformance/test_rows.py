@@ -30,7 +30,7 @@ from thistlequartz.core.values import LONGEST_ORDER_KEY, order_key
 
 from .generators import ELSEWHERE, FIELDS, FULL, RECORDS, Neighbours, document_of
 
-EXAMPLES = few(550)
+EXAMPLES = few(750)
 AT_LEAST = 50
 LEAVES = [
     *ELSEWHERE,

@@ -15,7 +15,8 @@ from thistlequartz.core.engines.solver.terms import equal
 from thistlequartz.core.judging import JudgeRequest, circumstances_of, compile_ruleset, is_readable
 from thistlequartz.core.solving.record_variables import RecordVariables
 from thistlequartz.core.solving.settled_terms import SettledRecord
-from thistlequartz.core.values import ChoicesType, Fault, read_value
+from thistlequartz.core.types import ChoicesType, read_value
+from thistlequartz.core.values import Fault
 
 from ..core.conftest import TODAY
 from .generators import CIRCUMSTANCES, FULL, OWNERS, RECORDS, Neighbours, document_of, rules

@@ -22,7 +22,7 @@ from thistlequartz.core.judging import (
 from thistlequartz.core.language import plain
 from thistlequartz.core.mutation.mutations import mutants_of
 from thistlequartz.core.ruleset import Bound, MandatoryRule, RuleSet, rule_sentence
-from thistlequartz.core.values import NumberType, read_written, show_value
+from thistlequartz.core.types import NumberType, read_written, show_value
 
 from .conftest import TODAY, compiled_form, form_of
 

@@ -20,7 +20,7 @@ from thistlequartz.core.language import (
     tree_from_clauses,
     write_formula,
 )
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     Choice,
     ChoicesType,
     ChoiceType,

@@ -20,7 +20,7 @@ from thistlequartz.core.sweep import (
     sweep_map,
 )
 from thistlequartz.core.sweep.domain import place_of
-from thistlequartz.core.values import DateType, NumberType
+from thistlequartz.core.types import DateType, NumberType
 from thistlequartz.demo.forms import DRAFT
 from thistlequartz.demo.records import values_of
 

@@ -12,28 +12,30 @@ from hypothesis import strategies as st
 
 from tests.examples import few
 from thistlequartz.core.judging import GENERATED_FROM
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     NOT_CANONICAL,
     Choice,
     ChoicesType,
     ChoiceType,
-    DateStyle,
     DateTimeType,
     DateType,
-    Fault,
-    NumberStyle,
     NumberType,
-    ReadingSettings,
     ReferenceType,
     TextType,
     TimeType,
-    WritingStyle,
     YesNoType,
-    normalised,
-    quick_reader,
     read_canonical,
     read_value,
     show_value,
+)
+from thistlequartz.core.values import (
+    PLAIN,
+    DateStyle,
+    Fault,
+    NumberStyle,
+    ReadingSettings,
+    WritingStyle,
+    normalised,
     to_json,
 )
 
@@ -351,7 +353,7 @@ MANNERS = st.builds(
 @given(GIVEN, TYPES, MANNERS)
 def test_the_quick_way_reads_as_the_kind_one_does(given_value, type_, settings):
     kindly = read_value(given_value, type_, settings)
-    quick = NOT_CANONICAL if given_value is None else quick_reader(type_, settings)(given_value)
+    quick = NOT_CANONICAL if given_value is None else type_.quick_reader(settings)(given_value)
     assert quick is NOT_CANONICAL or (repr(quick), type(quick)) == (repr(kindly), type(kindly))
 
 
@@ -443,7 +445,7 @@ def test_a_record_is_screened_as_given_as_it_is_when_read(values):
      (True, YesNoType()), ("fern", KIND), (["moss", "fern"], ChoicesType(KIND.choices))],
 )  # fmt: skip
 def test_what_is_canonical_goes_the_quick_way(written, type_):
-    assert quick_reader(type_)(written) is not NOT_CANONICAL
+    assert type_.quick_reader(PLAIN)(written) is not NOT_CANONICAL
 
 
 @pytest.mark.parametrize("written", ["0,250", "-0,250", "+0,001"])

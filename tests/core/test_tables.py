@@ -33,21 +33,19 @@ from thistlequartz.core.tables import (
     with_marks,
     written,
 )
-from thistlequartz.core.values import (
-    PLAIN,
+from thistlequartz.core.types import (
     Choice,
     ChoicesType,
     ChoiceType,
     DateTimeType,
     DateType,
-    Fault,
     NumberType,
-    ReadingSettings,
     TextType,
     TimeType,
     YesNoType,
     read_value,
 )
+from thistlequartz.core.values import PLAIN, Fault, ReadingSettings
 from thistlequartz.workers.tables import open_apart
 
 ENTRIES = {

@@ -13,9 +13,9 @@ from pathlib import Path
 
 import pytest
 
+from thistlequartz.core import types
 from thistlequartz.core.kinds import KINDS
 from thistlequartz.core.ruleset import FIELD_TYPES, fields
-from thistlequartz.core.values import types
 
 ROOT = Path(__file__).resolve().parents[2]
 LEFT = json.loads((Path(__file__).parent / "data" / "type_checks_left.json").read_text())
@@ -25,7 +25,7 @@ TYPE_CLASSES = {name for name in vars(types) if name.endswith("Type")} | {
 }
 OWN = (
     "thistlequartz/core/kinds",
-    "thistlequartz/core/values",
+    "thistlequartz/core/types",
     "thistlequartz/core/ruleset/fields.py",
 )
 
@@ -100,4 +100,4 @@ def test_kinds_of_rules_are_checked_in_their_own_files_only():
 def test_checks_of_field_types_do_not_spread():
     now = found(set(FIELD_TYPES), TYPE_CLASSES)
     grown = {place: count for place, count in now.items() if count > LEFT.get(place, 0)}
-    assert grown == {}, "let the type say it (core/values/types.py), as new types will"
+    assert grown == {}, "let the type say it (core/types), as new types will"

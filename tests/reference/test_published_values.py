@@ -14,7 +14,8 @@ from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import compile_ruleset
 from thistlequartz.core.language import read_formula
 from thistlequartz.core.ruleset import RuleSet
-from thistlequartz.core.values import DateType, Fault, NumberType, read_value
+from thistlequartz.core.types import DateType, NumberType, read_value
+from thistlequartz.core.values import Fault
 from thistlequartz.demo.forms.plant import PLANT_ACCESSION
 
 DAY = date(2026, 6, 12)

@@ -17,7 +17,7 @@ from thistlequartz.core.engines.rows import (
 )
 from thistlequartz.core.judging import NUMBER, Records
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.values import DateType, NumberType, TextType
+from thistlequartz.core.types import DateType, NumberType, TextType
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.lookup import DatabaseLookup
 from thistlequartz.server.records.models import IndexedField, IndexedValue, Record

@@ -17,7 +17,8 @@ from pydantic_core import ErrorDetails
 
 from thistlequartz.core.language.feel import key_problem
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateType, Fault, read_value
+from thistlequartz.core.types import DateType, read_value
+from thistlequartz.core.values import Fault
 
 MAX_LABEL = 200
 """Characters in a label or a name."""

@@ -22,7 +22,8 @@ from thistlequartz.core.ruleset import (
 )
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.translation import tr, tr_count
-from thistlequartz.core.values import Fault, Value, read_value, show_value, to_json
+from thistlequartz.core.types import read_value, show_value
+from thistlequartz.core.values import Fault, Value, to_json
 
 from .keys import drawn_key
 

@@ -24,7 +24,8 @@ from thistlequartz.core.language import (
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule, Rule, part_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, NumberType, read_written
+from thistlequartz.core.types import NumberType, read_written
+from thistlequartz.core.values import Fault
 
 from .keys import drawn_key
 

@@ -12,7 +12,8 @@ from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.sweep import RecordContext
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, read_value, show_value
+from thistlequartz.core.types import read_value, show_value
+from thistlequartz.core.values import Fault
 
 from .budgeted_search import Changes, changes_of
 from .entries import Candidates, Seen, deciding_fields, enterable, with_second_entries

@@ -9,7 +9,7 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import tree
 from thistlequartz.core.sweep import RecordContext, choices_of, entries_of
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     DateTimeType,
     DateType,
     NumberType,

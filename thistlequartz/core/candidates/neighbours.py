@@ -6,7 +6,8 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Entered, OtherRecord
 from thistlequartz.core.sweep import RecordContext
-from thistlequartz.core.values import ChoiceType, ReferenceType, TextType, ValueType, to_json
+from thistlequartz.core.types import ChoiceType, ReferenceType, TextType, ValueType
+from thistlequartz.core.values import to_json
 
 from .entries import Candidates, conditions_of, enterable
 

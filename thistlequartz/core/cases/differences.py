@@ -7,7 +7,8 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Entered, Expected, FieldStateName, Outcome
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, read_value, show_value
+from thistlequartz.core.types import read_value, show_value
+from thistlequartz.core.values import Fault
 
 from .observing import Observed
 

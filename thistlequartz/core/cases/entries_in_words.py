@@ -7,7 +7,8 @@ from thistlequartz.core.judging import CompiledForm, Lookup
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.types import ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.values import Fault
 
 
 def entries_in_words(

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from thistlequartz.core.judging import Circumstances, CompiledForm, Judgement, Status
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, Reading, show_value
+from thistlequartz.core.types import show_value
+from thistlequartz.core.values import Fault, Reading
 
 from .differences import ASKED_WORDS
 from .observing import Observer

@@ -16,7 +16,7 @@ from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import Vocabulary, condition_words, plain, tree
 from thistlequartz.core.sweep.domain import GridPoint, domain_of, place_of
-from thistlequartz.core.values import TextType, ValueType
+from thistlequartz.core.types import TextType, ValueType
 
 Part = Literal["when", "must"]
 _MIRRORED: dict[tree.ComparisonOperator, tree.OrderOperator] = {

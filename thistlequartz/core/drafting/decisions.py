@@ -16,7 +16,7 @@ from thistlequartz.core.engines.environment import Environment, Evaluator
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import CompiledForm, CompiledRule, for_conditions
 from thistlequartz.core.language import condition_words, plain, tree
-from thistlequartz.core.values import ChoiceType, YesNoType, read_value
+from thistlequartz.core.types import ChoiceType, YesNoType, read_value
 
 Vector = tuple[Any, ...]
 GridPoint = Literal["when", "must"]

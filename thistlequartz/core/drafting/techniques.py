@@ -20,7 +20,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, ReadRecord, S
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Case
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType
+from thistlequartz.core.types import ChoicesType, ChoiceType, YesNoType
 
 from .boundaries import BoundaryComparison, bounds_of
 from .decisions import Decision, DecisionAssignment, decisions_of, reach_of

@@ -17,7 +17,7 @@ from thistlequartz.core.solving.prover import (
     Unsatisfiable,
 )
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 from .context import SearchContext, blocks
 from .drawn_records import example_by_drawing

@@ -7,7 +7,8 @@ from thistlequartz.core.engines.solver.terms import TRUE, all_of
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.translation import LAST, tr
-from thistlequartz.core.values import ChoicesType, Fault, read_written
+from thistlequartz.core.types import read_written
+from thistlequartz.core.values import Fault
 
 from .context import SearchContext, blocks, claims_key, is_about_missing, is_silent
 from .finding import Finding
@@ -17,7 +18,7 @@ def forgotten_blank(look: SearchContext) -> Iterator[Finding]:
     """F08: named answers lead somewhere and blank does not, or blank opens what they close."""
     for key, rules in _governed(look).items():
         answers = look.answers(key)
-        if len(answers) < 2 or isinstance(look.form.fields[key].type, ChoicesType):
+        if len(answers) < 2 or look.form.fields[key].type.holds_several:
             continue
         led = {answer: _leading(look, key, answer, rules) for answer in (*answers, None)}
         if all(led[answer] for answer in answers):
@@ -122,7 +123,7 @@ def blank_taken_for_an_answer(look: SearchContext) -> Iterator[Finding]:
     closed = look.prover.record.closed
     for one in (*look.checks, *look.part("opening")):
         for key in one.governors:
-            if key in one.rule.targets or isinstance(look.form.fields[key].type, ChoicesType):
+            if key in one.rule.targets or look.form.fields[key].type.holds_several:
                 continue
             if one.is_effect and key in closed:
                 continue

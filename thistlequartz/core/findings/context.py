@@ -14,7 +14,7 @@ from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import ChoicesType, ChoiceType, YesNoType, show_value
+from thistlequartz.core.types import ChoicesType, ChoiceType, YesNoType, show_value
 
 from .finding import Finding, UndecidedSearch
 

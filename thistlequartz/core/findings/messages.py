@@ -11,7 +11,8 @@ from spellchecker import SpellChecker
 from thistlequartz.core.judging import CompiledRule
 from thistlequartz.core.ruleset.placeholders import parts_of
 from thistlequartz.core.translation import LAST, tr
-from thistlequartz.core.values import Choice, folded
+from thistlequartz.core.types import Choice
+from thistlequartz.core.values import folded
 
 from .context import SearchContext
 from .finding import Finding

@@ -11,7 +11,8 @@ from datetime import date
 from decimal import Decimal
 from typing import Final
 
-from thistlequartz.core.values import PLAIN, DateType, read_value
+from thistlequartz.core.types import DateType, read_value
+from thistlequartz.core.values import PLAIN
 
 _MONTHS: Final = (
     "January|February|March|April|May|June|July|August|September|October|November|December"

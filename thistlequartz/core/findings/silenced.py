@@ -10,7 +10,7 @@ from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import TextType
+from thistlequartz.core.types import TextType
 
 from .context import SearchContext, blocks, is_demand
 from .finding import Finding

@@ -15,7 +15,8 @@ from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import Months, NumberType, show_length, show_value
+from thistlequartz.core.types import NumberType, show_value
+from thistlequartz.core.values import Months, show_length
 
 from .context import SearchContext
 from .finding import Finding, SuggestedFix

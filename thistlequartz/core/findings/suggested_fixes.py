@@ -5,7 +5,7 @@ from thistlequartz.core.kinds import KINDS
 from thistlequartz.core.language import FormulaError, read_formula, tree, write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.ruleset import Rule
-from thistlequartz.core.values import NumberType
+from thistlequartz.core.types import NumberType
 
 
 def with_sums(rule: Rule, form: CompiledForm) -> Rule | None:

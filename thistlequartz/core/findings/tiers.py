@@ -17,7 +17,7 @@ from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateType, NumberType
+from thistlequartz.core.types import DateType, NumberType
 
 from .bounds_moved import meeting
 from .context import SearchContext, each_pair, is_about_missing, is_about_others

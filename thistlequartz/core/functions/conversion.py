@@ -5,12 +5,11 @@ from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any
 
+from thistlequartz.core.types import NumberType, read_value
 from thistlequartz.core.values import (
     Fault,
     Months,
-    NumberType,
     read_duration,
-    read_value,
     to_json,
     write_date_time,
     write_duration,

@@ -7,10 +7,9 @@ from decimal import Decimal
 from functools import reduce
 from typing import Any
 
-from thistlequartz.core.values import Months
+from thistlequartz.core.values import ARITHMETIC, Months
 
 from .operations import (
-    ARITHMETIC,
     UNREADABLE,
     add,
     all_true,

@@ -8,9 +8,9 @@ from fractions import Fraction
 from math import ceil, floor
 from typing import Any
 
-from thistlequartz.core.values import Months
+from thistlequartz.core.values import ARITHMETIC, Months
 
-from .operations import ARITHMETIC, finite, negate
+from .operations import finite, negate
 from .record import Inverse, Places, function
 from .text import position
 

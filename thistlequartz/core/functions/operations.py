@@ -3,19 +3,15 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
-from decimal import ROUND_HALF_EVEN, Context, Decimal
+from decimal import Decimal
 from typing import Any, Final
 
-from thistlequartz.core.values import Months, ZoneOffset, at_clock, moved
+from thistlequartz.core.values import ARITHMETIC, Months, ZoneOffset, at_clock, moved
 
 from .work import spend
 
 UNREADABLE: Final = object()
 """Stands for a value that could not be read; whatever compares it is null."""
-ARITHMETIC: Final = Context(
-    prec=34, rounding=ROUND_HALF_EVEN, Emin=-6143, Emax=6144, clamp=1, traps=[]
-)
-"""IEEE 754 decimal128, as DMN 1.4 clause 10.3.2.3.1 asks; nothing traps."""
 MAX_TEXT: Final = 1_000_000
 """Characters that a text may grow to."""
 _MICROSECONDS = 1_000_000

@@ -5,12 +5,7 @@ from datetime import date, datetime, time, timedelta, timezone
 from decimal import Decimal
 from typing import Any
 
-from thistlequartz.core.values import (
-    Months,
-    read_date,
-    read_date_time,
-    read_time,
-)
+from thistlequartz.core.values import Months, read_date, read_date_time, read_time
 
 from .record import function
 from .text import position

@@ -21,15 +21,8 @@ from thistlequartz.core.ruleset import (
     language_of,
     lower_rule,
 )
-from thistlequartz.core.values import (
-    ChoicesType,
-    ChoiceType,
-    Fault,
-    Stored,
-    read_value,
-    to_entry,
-    to_json,
-)
+from thistlequartz.core.types import ChoicesType, ChoiceType, read_value
+from thistlequartz.core.values import Fault, Stored, to_entry, to_json
 
 from .circumstances import Circumstances
 from .compiling.compiled_rule import CompiledRule, compile_rule

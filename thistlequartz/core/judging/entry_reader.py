@@ -8,18 +8,16 @@ from thistlequartz.core.engines.environment import RECORDS, again, stored
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Declaration, Vocabulary
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     NOT_CANONICAL,
     ChoicesType,
     ChoosingType,
     DateTimeType,
-    Fault,
-    Reading,
     ReferenceType,
-    quick_reader,
     read_value,
     read_written,
 )
+from thistlequartz.core.values import Fault, Reading
 
 from .compiling.generated_reading import ReadFields, generated_reading
 from .other_records.port import Lookup
@@ -62,7 +60,7 @@ class EntryReader:
         retired: Mapping[str, frozenset[str]],
     ) -> None:
         self.fields = fields
-        self._quick = {key: quick_reader(one.type, one.settings) for key, one in fields.items()}
+        self._quick = {key: one.type.quick_reader(one.settings) for key, one in fields.items()}
         self._read_fields: ReadFields = self._read_few
         self._records_read = 0
         self._converted = frozenset(

@@ -1,31 +1,16 @@
 """Settling: for every field first its state, then its value, in dependency order."""
 
 from collections.abc import Mapping
-from datetime import date, datetime, time
-from decimal import ROUND_HALF_EVEN, Decimal
+from datetime import datetime
 from typing import Any
 
 from thistlequartz.core.engines.environment import CLOSED, NOW, TODAY
-from thistlequartz.core.functions.operations import ARITHMETIC, UNREADABLE
+from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Declaration, Vocabulary
-from thistlequartz.core.values import (
-    PLAIN,
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    Fault,
-    NumberType,
-    ReadingSettings,
-    ReferenceType,
-    TextType,
-    TimeType,
-    Value,
+from thistlequartz.core.types import (
     ValueType,
-    YesNoType,
-    in_zone,
-    read_value,
 )
+from thistlequartz.core.values import Value, in_zone
 
 from .circumstances import Circumstances
 from .compiling.compiled_rule import CompiledRule
@@ -180,37 +165,4 @@ def coerced(value: Any, declared: Declaration) -> Value | None:
 
     Rounded half-even; a text is normalised as when typed.
     """
-    type_ = declared.type
-    match type_:
-        case NumberType(scale):
-            return _rounded(value, scale) if isinstance(value, Decimal) else None
-        case DateType() if isinstance(value, date):
-            return value.date() if isinstance(value, datetime) else value
-        case TimeType() if isinstance(value, time):
-            return value.replace(tzinfo=None)
-        case YesNoType() if isinstance(value, bool):
-            return value
-        case ChoiceType(choices) if isinstance(value, str):
-            return value if any(choice.code == value for choice in choices) else None
-        case TextType() | ReferenceType() if isinstance(value, str):
-            return _read(value, type_, declared.settings)
-        case ChoicesType() if isinstance(value, list):
-            return _read(value, type_)
-        case DateTimeType() if isinstance(value, datetime):
-            return _read(value, type_)
-        case _:
-            return None
-
-
-def _read(value: object, type_: ValueType, settings: ReadingSettings = PLAIN) -> Value | None:
-    read = read_value(value, type_, settings.as_stored())
-    return None if isinstance(read, Fault) else read
-
-
-def _rounded(value: Decimal, scale: int | None) -> Decimal | None:
-    if not value.is_finite():
-        return None
-    if scale is not None:
-        value = value.quantize(Decimal(1).scaleb(-scale), ROUND_HALF_EVEN, ARITHMETIC)
-    read = read_value(value, NumberType(scale))
-    return read if isinstance(read, Decimal) else None
+    return declared.type.coerced(value, declared.settings)

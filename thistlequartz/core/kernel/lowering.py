@@ -12,7 +12,7 @@ from typing import Any
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import Vocabulary, tree
 from thistlequartz.core.language.refusal import NotTranslated
-from thistlequartz.core.values import ChoicesType, folded
+from thistlequartz.core.values import folded
 
 from . import nodes
 from .nodes import Kind, Node
@@ -58,7 +58,7 @@ class _Lowering:
                 declared = (owner.fields or {}).get(name) if owner else None
             case _:
                 return False
-        return declared is not None and isinstance(declared.type, ChoicesType)
+        return declared is not None and declared.type.holds_several
 
     def constant(self, node: tree.Node, value: Any) -> Node:
         return nodes.Constant(value, kind=kind_of_value(value), blankable=value is None, part=node)

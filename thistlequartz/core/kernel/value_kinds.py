@@ -15,18 +15,16 @@ from thistlequartz.core.language.shapes import (
     RangeType,
 )
 from thistlequartz.core.language.tree import ArithmeticOperator
-from thistlequartz.core.values import (
-    ChoicesType,
-    ChoiceType,
+from thistlequartz.core.types import (
     DateTimeType,
     DateType,
-    Months,
+    FieldType,
     NumberType,
-    ReferenceType,
     TextType,
     TimeType,
     YesNoType,
 )
+from thistlequartz.core.values import Months
 
 from .nodes import Kind
 
@@ -43,12 +41,7 @@ _TYPES: dict[Kind, KnownType] = {
     "range": RangeType(),
     "context": ContextType(),
 }
-_KINDS: dict[type[KnownType], Kind] = {
-    **{type(type_): kind for kind, type_ in _TYPES.items()},
-    ChoiceType: "text",
-    ReferenceType: "text",
-    ChoicesType: "list",
-}
+_KINDS: dict[type[KnownType], Kind] = {type(type_): kind for kind, type_ in _TYPES.items()}
 _RESULTS: dict[Shape, Kind] = {
     "boolean": "boolean",
     "text": "text",
@@ -66,7 +59,7 @@ _RESULTS: dict[Shape, Kind] = {
 
 def kind_of_type(type_: KnownType) -> Kind:
     """What the values of a field are to an engine."""
-    return _KINDS[type(type_)]
+    return type_.kind if isinstance(type_, FieldType) else _KINDS[type(type_)]
 
 
 def kind_of_result(shape: Shape) -> Kind:
@@ -79,7 +72,7 @@ def kind_of_arithmetic(operator: ArithmeticOperator, left: Kind, right: Kind) ->
     if left not in _TYPES or right not in _TYPES:
         return "unknown"
     given = result_type(operator, _TYPES[left], _TYPES[right])
-    return _KINDS[type(given)] if given else "unknown"
+    return kind_of_type(given) if given else "unknown"
 
 
 def kind_of_value(value: Any) -> Kind:

@@ -10,13 +10,8 @@ from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, refu
 from thistlequartz.core.language import Declaration, tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    ChoicesType,
-    ChoiceType,
-    Fault,
-    TextType,
-    read_written,
-)
+from thistlequartz.core.types import ChoicesType, ChoiceType, TextType, read_written
+from thistlequartz.core.values import Fault
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader

@@ -4,7 +4,7 @@ from typing import Literal
 
 from thistlequartz.core.language import tree
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import YesNoType
+from thistlequartz.core.types import YesNoType
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader

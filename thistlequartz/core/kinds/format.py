@@ -13,7 +13,7 @@ from thistlequartz.core.formats import (
 )
 from thistlequartz.core.language import Problem, nearest, tree
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import TextType
+from thistlequartz.core.types import TextType
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader

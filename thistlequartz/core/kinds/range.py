@@ -7,17 +7,17 @@ from thistlequartz.core.documents import Document, Formula
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     DateTimeType,
     DateType,
-    Fault,
     NumberType,
     TextType,
     TimeType,
     ValueType,
     read_written,
 )
+from thistlequartz.core.values import Fault
 
 from .base.common import CheckBase
 from .base.formulas import FormulaReader

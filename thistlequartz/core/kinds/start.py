@@ -8,7 +8,8 @@ from thistlequartz.core.documents import Formula, Line
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, read_written
+from thistlequartz.core.types import read_written
+from thistlequartz.core.values import Fault
 
 from .base.common import EffectBase
 from .base.formulas import FormulaReader

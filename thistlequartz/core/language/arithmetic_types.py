@@ -1,6 +1,6 @@
 """What type an arithmetic operation gives, by its operands' types (DMN 1.4, clause 10.3.2)."""
 
-from thistlequartz.core.values import DateTimeType, DateType, NumberType, TextType, TimeType
+from thistlequartz.core.types import DateTimeType, DateType, NumberType, TextType, TimeType
 
 from .shapes import DaysType, ExpressionType, KnownType, MonthsType
 from .tree import ArithmeticOperator

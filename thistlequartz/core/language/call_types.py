@@ -2,7 +2,7 @@
 
 from thistlequartz.core.functions import Parameter, Shape
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoiceType,
     DateTimeType,
     DateType,

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ValueType
+from thistlequartz.core.types import ValueType
 
-from .operators import Operator, said_as
+from .operators import Operator
 
 Mood = Literal["stated", "obliged", "bare"]
 
@@ -211,5 +211,6 @@ DOES_NOT_CONTAIN: Final = ClauseWords(
 
 def compared(operator: Operator, type_: ValueType | None) -> ClauseWords:
     """How a comparison is said of values of the type: “is before” of dates, say."""
-    words = {"dates": _DATES, "texts": _TEXTS, "numbers": _COMPARED}[said_as(type_)]
+    by_type = {"dates": _DATES, "texts": _TEXTS, "numbers": _COMPARED}
+    words = by_type[type_.compared_as if type_ else "numbers"]
     return words.get(operator, _COMPARED[operator])

@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from thistlequartz.core.values import PLAIN, ReadingSettings, ValueType
+from thistlequartz.core.types import ValueType
+from thistlequartz.core.values import PLAIN, ReadingSettings
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from thistlequartz.core.formats import NAMED_FORMATS, NamedFormat, with_article
 from thistlequartz.core.translation import Joining, tr, tr_count
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,
@@ -12,9 +12,9 @@ from thistlequartz.core.values import (
     NumberType,
     TimeType,
     ValueType,
-    show_length,
     show_value,
 )
+from thistlequartz.core.values import show_length
 from thistlequartz.core.values.month_names import MONTHS
 
 from . import clause_words as say

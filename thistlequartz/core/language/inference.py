@@ -4,7 +4,7 @@ from thistlequartz.core.enumerations import ENTRY_POINTS
 from thistlequartz.core.formats import PatternError, compile_pattern
 from thistlequartz.core.functions import FUNCTIONS, Parameter
 from thistlequartz.core.translation import BETWEEN, tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     Choice,
     ChoicesType,
     ChoiceType,

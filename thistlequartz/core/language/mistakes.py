@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from typing import Final
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ChoicesType, ChoiceType, ChoosingType
+from thistlequartz.core.types import ChoicesType, ChoiceType, ChoosingType
 
 from .declared import Vocabulary
 from .problems import Position, Problem

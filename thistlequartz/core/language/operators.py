@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,
@@ -134,16 +134,10 @@ class OperatorOffer:
     operand: OperandKind
 
 
-def said_as(type_: ValueType | None) -> Literal["dates", "texts", "numbers"]:
-    """As what values of the type are compared in words: “before”, “ahead of” or “less than”."""
-    if isinstance(type_, DateType | TimeType | DateTimeType):
-        return "dates"
-    return "texts" if isinstance(type_, TextType | ChoiceType) else "numbers"
-
-
 def words_for(operator: Operator, type_: ValueType | None) -> str:
     """How `operator` reads for a value of the type: “is before” for dates, say."""
-    words = {"dates": _DATE_WORDS, "texts": _TEXT_WORDS, "numbers": _WORDS}[said_as(type_)]
+    by_type = {"dates": _DATE_WORDS, "texts": _TEXT_WORDS, "numbers": _WORDS}
+    words = by_type[type_.compared_as if type_ else "numbers"]
     return words.get(operator, _WORDS[operator])
 
 

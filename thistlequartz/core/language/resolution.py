@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from thistlequartz.core.values import ReferenceType
+from thistlequartz.core.types import ReferenceType
 
 from . import tree
 from .declared import Vocabulary

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,

@@ -29,7 +29,7 @@ from thistlequartz.core.ruleset import (
     rule_sentence,
 )
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import NumberType, read_written
+from thistlequartz.core.types import NumberType, read_written
 
 MOST_OF_A_RULE = 60
 _MILDER: dict[str, str] = {

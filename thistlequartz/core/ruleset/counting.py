@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from thistlequartz.core.enumerations import EntryPoint, Event
 from thistlequartz.core.kinds import Rule
 from thistlequartz.core.translation import BETWEEN, listed, tr
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 ONLY_FOR_EVENT: dict[Event, str] = {
     "create": tr("for new records only"),

@@ -20,21 +20,20 @@ from thistlequartz.core.language import (
 )
 from thistlequartz.core.language.resolution import resolved
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    PLAIN,
+from thistlequartz.core.types import (
     Choice,
     ChoicesType,
     ChoiceType,
     DateTimeType,
     DateType,
     NumberType,
-    ReadingSettings,
     ReferenceType,
     TextType,
     TimeType,
     ValueType,
     YesNoType,
 )
+from thistlequartz.core.values import PLAIN, ReadingSettings
 
 from .document import Form, NamedCondition
 from .fields import (

@@ -6,13 +6,7 @@ from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.language import Vocabulary, plain, tree
 from thistlequartz.core.language.formula_words import bare_words
 from thistlequartz.core.translation import BETWEEN, tr
-from thistlequartz.core.values import (
-    DateTimeType,
-    DateType,
-    NumberType,
-    TimeType,
-    ValueType,
-)
+from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType, ValueType
 
 from .lowering import LoweredRule
 

@@ -19,8 +19,7 @@ from thistlequartz.core.engines.solver.terms import (
 )
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    PLAIN,
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,
@@ -31,8 +30,8 @@ from thistlequartz.core.values import (
     TimeType,
     ValueType,
     YesNoType,
-    normalised,
 )
+from thistlequartz.core.values import PLAIN, normalised
 
 from .record_variables import RecordVariables
 

@@ -17,7 +17,7 @@ from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment, usual_role
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ReferenceType, TextType
+from thistlequartz.core.types import ReferenceType, TextType
 
 from .answer_cache import AnswerCache, CachedAnswer
 from .facts import FREE, RecordFacts

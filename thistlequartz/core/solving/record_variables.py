@@ -13,7 +13,7 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.ruleset import EntryPoint, Event
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,

@@ -10,15 +10,8 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import Circumstances
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.sweep import RecordContext
-from thistlequartz.core.values import (
-    Fault,
-    Reading,
-    ReferenceType,
-    Stored,
-    Value,
-    read_value,
-    to_json,
-)
+from thistlequartz.core.types import ReferenceType, read_value
+from thistlequartz.core.values import Fault, Reading, Stored, Value, to_json
 
 MOST_REFERENCES: Final = 8
 """Records that a field could refer to."""

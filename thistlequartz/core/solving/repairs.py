@@ -24,16 +24,8 @@ from thistlequartz.core.engines.solver.terms import (
 )
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    ChoiceType,
-    Fault,
-    ReferenceType,
-    Stored,
-    TextType,
-    ValueType,
-    read_value,
-    to_entry,
-)
+from thistlequartz.core.types import ChoiceType, ReferenceType, TextType, ValueType, read_value
+from thistlequartz.core.values import Fault, Stored, to_entry
 
 from .prover import Prover
 from .query import SolverQuery, limited

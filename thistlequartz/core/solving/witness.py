@@ -23,14 +23,8 @@ from thistlequartz.core.ruleset import (
     OtherRecord,
     usual_role,
 )
-from thistlequartz.core.values import (
-    ReadingSettings,
-    ReferenceType,
-    TextType,
-    normalised,
-    to_entry,
-    to_json,
-)
+from thistlequartz.core.types import ReferenceType, TextType
+from thistlequartz.core.values import ReadingSettings, normalised, to_entry, to_json
 
 from .facts import FREE
 from .record_variables import RANGES, RecordVariables

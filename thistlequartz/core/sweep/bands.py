@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from thistlequartz.core.values import ChoicesType, ChoiceType, ValueType, YesNoType
+from thistlequartz.core.types import ChoicesType, ChoiceType, ValueType, YesNoType
 
 from .consequences import NOTHING, Consequences, ConsequenceSearch
 from .context import RecordContext, RecordOutcomes
@@ -132,6 +132,6 @@ def _enumerated(
         _single(surroundings, key, entry, shown(entry, type_), looking)
         for entry in choices_of(type_)
     ]
-    several = isinstance(type_, ChoicesType)
+    several = type_.holds_several
     exact = bool(bands) and not several
     return Sweep(key, "count" if several else "value", (blank, *bands), exact=exact)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from thistlequartz.core.judging import JudgeRequest, matching
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 from .context import RecordContext
 

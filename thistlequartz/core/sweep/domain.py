@@ -11,7 +11,7 @@ from fractions import Fraction
 from math import ceil, floor
 from typing import Any
 
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     MAX_TEXT,
     DateTimeType,
     DateType,

@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import NumberType, ValueType, show_value
+from thistlequartz.core.types import NumberType, ValueType, show_value
 
 
 @dataclass(frozen=True, slots=True)

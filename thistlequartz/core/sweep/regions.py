@@ -7,7 +7,8 @@ from datetime import timedelta
 from itertools import pairwise
 from typing import Final
 
-from thistlequartz.core.values import DateTimeType, DateType, NumberType, TimeType, show_length
+from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType
+from thistlequartz.core.values import show_length
 
 from .context import RecordContext, RecordOutcomes
 from .domain import GridPoint, domain_of, place_of

@@ -11,7 +11,7 @@ from typing import Any, Final, Literal
 from zoneinfo import ZoneInfo
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateTimeType, DateType, NumberType, TimeType
+from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType
 from thistlequartz.core.values.month_names import MONTHS, SHORT_MONTHS
 
 from .bands import Band, Sweep

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final, Self
 
-from thistlequartz.core.values import Stored, ValueType, to_entry
+from thistlequartz.core.types import ValueType
+from thistlequartz.core.values import Stored, to_entry
 
 from .bands import choices_of
 from .context import RecordContext

@@ -4,16 +4,8 @@ from datetime import date, datetime, time
 from typing import TYPE_CHECKING
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    DateTimeType,
-    Fault,
-    ReadingSettings,
-    Stored,
-    TextType,
-    read_canonical,
-    read_value,
-    to_entry,
-)
+from thistlequartz.core.types import DateTimeType, TextType, read_canonical, read_value
+from thistlequartz.core.values import Fault, ReadingSettings, Stored, to_entry
 
 from .table import Cell, FailedFormula
 

@@ -4,17 +4,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Final, get_args
 
-from thistlequartz.core.values import (
-    DateOrder,
-    DateTimeType,
-    DateType,
-    DecimalMark,
-    Fault,
-    NumberType,
-    Reading,
-    ReadingSettings,
-    read_value,
-)
+from thistlequartz.core.types import DateTimeType, DateType, NumberType, read_value
+from thistlequartz.core.values import DateOrder, DecimalMark, Fault, Reading, ReadingSettings
 
 if TYPE_CHECKING:  # a process that reads a file loads this package alone
     from thistlequartz.core.language import Declaration

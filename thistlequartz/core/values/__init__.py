@@ -1,16 +1,9 @@
-"""What a field can hold: the types, reading what people type, and showing a value to people."""
+"""Values: the tools by which types read, show, order and write them."""
 
-from .canonical import (
-    NOT_CANONICAL,
-    PRINTABLE,
-    quick_reader,
-    read_canonical,
-    usual_spelling,
-)
 from .fault import Fault, quoted
 from .instants import ZoneOffset, at_clock, in_zone, moved
+from .numbers import ARITHMETIC
 from .ordering import LONGEST_ORDER_KEY, is_cut, order_key
-from .reading import MAX_TEXT, Reading, Value, read_value, read_written
 from .reading_settings import (
     PLAIN,
     DateOrder,
@@ -24,11 +17,8 @@ from .showing import (
     USUAL,
     DateStyle,
     NumberStyle,
-    Stored,
     WritingStyle,
     show_length,
-    show_value,
-    shower,
     to_entry,
     to_json,
 )
@@ -44,55 +34,28 @@ from .temporal import (
     write_duration,
     write_time,
 )
-from .types import (
-    Choice,
-    ChoicesType,
-    ChoiceType,
-    ChoosingType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
-    YesNoType,
-)
+from .value import Reading, Stored, Value
 
 __all__ = [
+    "ARITHMETIC",
     "CSV_MARK",
     "LONGEST_ORDER_KEY",
-    "MAX_TEXT",
-    "NOT_CANONICAL",
     "PLAIN",
-    "PRINTABLE",
     "USUAL",
     "BrokenCsv",
     "BrokenJson",
-    "Choice",
-    "ChoiceType",
-    "ChoicesType",
-    "ChoosingType",
     "DateOrder",
     "DateStyle",
-    "DateTimeType",
-    "DateType",
     "DecimalMark",
     "Fault",
     "LetterCase",
     "Months",
     "NumberStyle",
-    "NumberType",
     "Reading",
     "ReadingSettings",
-    "ReferenceType",
     "Stored",
-    "TextType",
-    "TimeType",
     "Value",
-    "ValueType",
     "WritingStyle",
-    "YesNoType",
     "ZoneOffset",
     "at_clock",
     "csv_line",
@@ -103,9 +66,7 @@ __all__ = [
     "moved",
     "normalised",
     "order_key",
-    "quick_reader",
     "quoted",
-    "read_canonical",
     "read_csv",
     "read_csv_rows",
     "read_date",
@@ -113,14 +74,9 @@ __all__ = [
     "read_duration",
     "read_json",
     "read_time",
-    "read_value",
-    "read_written",
     "show_length",
-    "show_value",
-    "shower",
     "to_entry",
     "to_json",
-    "usual_spelling",
     "write_date_time",
     "write_duration",
     "write_time",

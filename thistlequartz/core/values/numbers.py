@@ -2,14 +2,14 @@
 
 import re
 import unicodedata
-from decimal import Context, Decimal
+from decimal import ROUND_HALF_EVEN, Context, Decimal
 from math import isfinite
+from typing import Final
 
 from thistlequartz.core.translation import tr
 
 from .fault import Fault, quoted
-from .reading_settings import DecimalMark, ReadingSettings
-from .types import NumberType
+from .reading_settings import DecimalMark
 
 MAX_DIGITS = 34
 """Significant digits of a number: IEEE 754 decimal128."""
@@ -19,6 +19,10 @@ TOO_MANY_DIGITS = Fault(
 _LONGEST = MAX_DIGITS * 4
 """Characters of a number that are looked at."""
 _EXACT = Context(prec=MAX_DIGITS * 2)
+ARITHMETIC: Final = Context(
+    prec=MAX_DIGITS, rounding=ROUND_HALF_EVEN, Emin=-6143, Emax=6144, clamp=1, traps=[]
+)
+"""IEEE 754 decimal128, as DMN 1.4 clause 10.3.2.3.1 asks; nothing traps."""
 _PLAIN = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)")
 _GROUPS = r"[+-]?[1-9][0-9]{0,2}(?:\M[0-9]{3})+"
 """A group never begins with nought: 0.125 is no 125."""
@@ -27,14 +31,16 @@ _MARKS: dict[DecimalMark, tuple[str, str]] = {"point": (".", ","), "comma": (","
 """Each decimal mark with the mark of thousands that goes with it."""
 
 
-def read_number(given: object, type_: NumberType, settings: ReadingSettings) -> Decimal | Fault:
-    """An exact decimal that fits the type's scale, or a fault."""
+def read_number(
+    given: object, scale: int | None, unit: str | None, mark: DecimalMark | None
+) -> Decimal | Fault:
+    """An exact decimal with at most `scale` digits after the point, or a fault."""
     if isinstance(given, bool):
         return Fault(tr("A number is expected here, not yes or no: write digits, such as 12."))
     if isinstance(given, Decimal):
         number: Decimal | Fault = given
     elif isinstance(given, str):
-        number = _from_text(given, type_, settings.decimal_mark)
+        number = _from_text(given, scale, unit, mark)
     elif isinstance(given, int) or (isinstance(given, float) and isfinite(given)):
         number = Decimal(str(given))  # what JSON wrote, as 1e-05 for 0.00001
     else:
@@ -45,7 +51,7 @@ def read_number(given: object, type_: NumberType, settings: ReadingSettings) -> 
         return number
     if not number.is_finite() or number.adjusted() >= MAX_DIGITS or _digits(number) > MAX_DIGITS:
         return TOO_MANY_DIGITS
-    return _fit_to_scale(number, type_.scale)
+    return _fit_to_scale(number, scale)
 
 
 def _digits(number: Decimal) -> int:
@@ -55,8 +61,10 @@ def _digits(number: Decimal) -> int:
     return max(len(digits) + max(exponent, 0), -exponent)
 
 
-def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decimal | Fault:
-    bare = _without_unit(text, type_.unit)
+def _from_text(
+    text: str, scale: int | None, unit: str | None, mark: DecimalMark | None
+) -> Decimal | Fault:
+    bare = _without_unit(text, unit)
     compact = "".join(bare.split())
     if compact.isascii():
         compact = compact.replace("'", "")
@@ -81,7 +89,7 @@ def _from_text(text: str, type_: NumberType, mark: DecimalMark | None) -> Decima
         return Fault(
             tr("{text} is not a number: write digits, such as 12 or 0.5.", text=quoted(text))
         )
-    if len(readings) > 1 and type_.scale == 0:
+    if len(readings) > 1 and scale == 0:
         # Nobody writes three noughts after the point of a whole number: the comma groups.
         readings = {min(readings, key=lambda read: "." in read): None}
     if len(readings) > 1:

@@ -1,19 +1,17 @@
 """Showing: a value as people read it, and as JSON carries it."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
-from typing import Any, Literal
+from typing import Literal
 from zoneinfo import ZoneInfo
 
-from thistlequartz.core.translation import listed, tr, tr_count
+from thistlequartz.core.translation import tr, tr_count
 
 from .month_names import MONTHS, SHORT_MONTHS
-from .reading import Value
 from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_offset, write_time
-from .types import ChoosingType, DateTimeType, NumberType, ReferenceType, TextType, ValueType
+from .value import Stored, Value
 
 DateStyle = Literal["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"]
 NumberStyle = Literal["1,234.5", "1.234,5", "1 234.5", "1 234,5"]
@@ -41,65 +39,25 @@ _UNGROUPED = 3
 """Digits that have no marks of thousands between them."""
 
 
-Stored = str | bool | list[str] | None
-"""What JSON carries for a value."""
-
-
-def show_value(
-    value: Value | None, type_: ValueType | None = None, style: WritingStyle = USUAL
+def show_number(
+    value: Decimal, unit: str | None, unit_first: bool, grouped: bool, style: WritingStyle
 ) -> str:
-    """`value` in plain words: thousands marks, written months, labels of choices, the unit.
-
-    Rules and messages are written in the usual style; `style` is for what one person reads.
-    """
-    match value:
-        case str():
-            if isinstance(type_, ChoosingType):
-                return type_.label_of(value)
-            return value if isinstance(type_, ReferenceType) else f"“{value}”"
-        case Decimal():
-            return _number(value, type_ if isinstance(type_, NumberType) else NumberType(), style)
-        case None:
-            return tr("blank")
-        case bool():
-            return tr("yes") if value else tr("no")
-        case datetime():
-            return _instant(value, type_.zone if isinstance(type_, DateTimeType) else "UTC", style)
-        case date():
-            return _day(value, style)
-        case time():
-            return _clock(value)
-        case tuple() | list():
-            labels = [type_.label_of(c) if isinstance(type_, ChoosingType) else c for c in value]
-            return listed(labels)
-
-
-def shower(type_: ValueType) -> Callable[[Any], str]:
-    """What shows values of a type that are filled, as `show_value` does, and faster."""
-    match type_:
-        case TextType():
-            return lambda value: f"“{value}”"
-        case NumberType():
-            return lambda value: _number(value, type_, USUAL)
-        case _:
-            return lambda value: show_value(value, type_)
-
-
-def _number(value: Decimal, type_: NumberType, style: WritingStyle) -> str:
+    """A number with marks of thousands, and with its unit where it has one."""
     number = str(value)  # much faster than a format, where it says the same
     if "E" in number or len(number.partition(".")[0]) > _UNGROUPED:
-        number = f"{value:,f}" if type_.grouped else f"{value:f}"
+        number = f"{value:,f}" if grouped else f"{value:f}"
     if number[0] == "-":
         number = f"−{number[1:]}"
     if style is not USUAL and style.numbers in _MARKS:
         number = number.translate(_MARKS[style.numbers])
-    if not type_.unit:
+    if not unit:
         return number
-    space = "" if type_.unit in _CLOSE_UNITS else " "
-    return f"{type_.unit}{space}{number}" if type_.unit_first else f"{number}{space}{type_.unit}"
+    space = "" if unit in _CLOSE_UNITS else " "
+    return f"{unit}{space}{number}" if unit_first else f"{number}{space}{unit}"
 
 
-def _day(value: date, style: WritingStyle) -> str:
+def show_day(value: date, style: WritingStyle) -> str:
+    """A day in a style."""
     match style.dates:
         case "11 June 2026":
             return tr(
@@ -126,15 +84,17 @@ def _day(value: date, style: WritingStyle) -> str:
             return value.isoformat()
 
 
-def _clock(value: time) -> str:
+def show_clock(value: time) -> str:
+    """A time of day, to the minute where it has no seconds."""
     if value.microsecond:
         return f"{value:%H:%M:%S}.{value.microsecond:06}".rstrip("0")
     return f"{value:%H:%M:%S}" if value.second else f"{value:%H:%M}"
 
 
-def _instant(value: datetime, zone: str, style: WritingStyle) -> str:
+def show_instant(value: datetime, zone: str, style: WritingStyle) -> str:
+    """An instant in a zone."""
     local = value if value.tzinfo is None else value.astimezone(ZoneInfo(zone))
-    shown = f"{_day(local.date(), style)}, {_clock(local.time())}"
+    shown = f"{show_day(local.date(), style)}, {show_clock(local.time())}"
     # In the hour that comes twice when clocks are put back, the offset tells which it is.
     twice = local.tzinfo and local.utcoffset() != local.replace(fold=1 - local.fold).utcoffset()
     return f"{shown} {write_offset(local)}" if twice else shown

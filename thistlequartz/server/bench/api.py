@@ -15,7 +15,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, Explanation
 from thistlequartz.core.ruleset import rule_sentence, usual_role
 from thistlequartz.core.sweep import sweep_field, sweep_map
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     DateTimeType,

@@ -23,7 +23,7 @@ from thistlequartz.core.sweep import (
     stops_of,
 )
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ValueType
+from thistlequartz.core.types import ValueType
 from thistlequartz.server.forms.shapes import SheetView
 from thistlequartz.server.judging.values import Entered
 

@@ -26,7 +26,7 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.solving.witness import Witness
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import NumberType
+from thistlequartz.core.types import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import changing
 from thistlequartz.server.forms.draft_parts import DraftPart

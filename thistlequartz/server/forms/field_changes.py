@@ -7,7 +7,8 @@ from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
 from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.translation import listed, tr, tr_count
-from thistlequartz.core.values import Fault, read_value
+from thistlequartz.core.types import read_value
+from thistlequartz.core.values import Fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.problems import ProblemItem, Refusal
 

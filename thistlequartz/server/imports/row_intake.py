@@ -12,7 +12,7 @@ from thistlequartz.core.judging import JudgeRequest, Verdict, Waiver, unique_key
 from thistlequartz.core.ruleset import Moment, Rule, claims_key
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
 from thistlequartz.core.translation import LAST, tr
-from thistlequartz.core.values import ReferenceType, read_value
+from thistlequartz.core.types import ReferenceType, read_value
 from thistlequartz.server.judging.services import circumstances_now
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of

@@ -14,7 +14,8 @@ from thistlequartz.core.judging import (
 )
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Event, Moment, Outcome, Placement, Severity
-from thistlequartz.core.values import WritingStyle, show_value, to_entry
+from thistlequartz.core.types import show_value
+from thistlequartz.core.values import WritingStyle, to_entry
 
 from .values import Values
 

@@ -7,7 +7,7 @@ from typing import Final
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import one_line_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import ReferenceType
+from thistlequartz.core.types import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import closed_forms, role_of

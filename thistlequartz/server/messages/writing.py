@@ -9,7 +9,7 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import TextType
+from thistlequartz.core.types import TextType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.events import Occasion

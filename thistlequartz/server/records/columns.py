@@ -5,14 +5,8 @@ from collections.abc import Sequence
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.values import (
-    Fault,
-    ReferenceType,
-    TextType,
-    WritingStyle,
-    read_value,
-    show_value,
-)
+from thistlequartz.core.types import ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.values import Fault, WritingStyle
 
 from .lookup import number_in
 from .models import Record

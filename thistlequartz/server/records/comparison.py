@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.values import Fault, ReferenceType, WritingStyle, read_value, show_value
+from thistlequartz.core.types import ReferenceType, read_value, show_value
+from thistlequartz.core.values import Fault, WritingStyle
 
 from .columns import titles_of
 from .models import Record

@@ -20,7 +20,7 @@ from thistlequartz.core.judging import (
     stored_key,
 )
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import ChoicesType, YesNoType
+from thistlequartz.core.types import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces

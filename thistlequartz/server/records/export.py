@@ -13,7 +13,7 @@ from django.db.models import QuerySet
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.tables import BESIDE, Cell, FileKindName, WrittenRow, written
-from thistlequartz.core.values import ChoosingType, DateType, NumberType, ValueType
+from thistlequartz.core.types import ChoosingType, DateType, NumberType, ValueType
 
 from .models import STATE_WORDS, Record, State
 

@@ -13,7 +13,8 @@ from thistlequartz.core.engines.rows import Held, RowComparison, RowFilled
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, TextType, read_value
+from thistlequartz.core.types import TextType, read_value
+from thistlequartz.core.values import Fault
 from thistlequartz.server.problems import ProblemItem, Refusal
 
 from .lookup import number_in

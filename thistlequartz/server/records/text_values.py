@@ -8,7 +8,8 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import ANSWERS, TextMerger
 from thistlequartz.core.ruleset.placeholders import Placeholder, parts_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import USUAL, show_value
+from thistlequartz.core.types import show_value
+from thistlequartz.core.values import USUAL
 from thistlequartz.server.people.models import Person
 
 from .columns import columns_of

@@ -16,7 +16,8 @@ from thistlequartz.core.engines.rows import (
 )
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import ChoicesType, Value, is_cut, order_key, read_value
+from thistlequartz.core.types import read_value
+from thistlequartz.core.values import Value, is_cut, order_key
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.inserting import insert
 
@@ -32,7 +33,7 @@ def indexed_types(form: CompiledForm) -> dict[str, str]:
     return {
         key: type_named(form.fields, key)
         for key, declared in form.fields.items()
-        if key not in long and not isinstance(declared.type, ChoicesType)
+        if key not in long and not declared.type.holds_several
     }
 
 

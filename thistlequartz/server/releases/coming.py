@@ -8,7 +8,8 @@ from django.utils import timezone
 
 from thistlequartz.core.ruleset import Form
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateTimeType, Fault, read_value
+from thistlequartz.core.types import DateTimeType, read_value
+from thistlequartz.core.values import Fault
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.models import DraftForm

@@ -13,7 +13,8 @@ from django.utils import timezone
 from thistlequartz.core.judging import CompiledForm, JudgeRequest, Verdict, Waiver
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import Fault, read_canonical, to_entry, to_json
+from thistlequartz.core.types import read_canonical
+from thistlequartz.core.values import Fault, to_entry, to_json
 from thistlequartz.server.imports.rows import field_of
 from thistlequartz.server.judging.services import (
     circumstances_now,

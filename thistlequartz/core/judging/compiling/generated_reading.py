@@ -12,7 +12,8 @@ import re2
 
 from thistlequartz.core.engines.generated import local_names
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import MAX_TEXT, PRINTABLE, Fault, Reading, usual_spelling
+from thistlequartz.core.types import MAX_TEXT, PRINTABLE
+from thistlequartz.core.values import Fault, Reading
 
 ReadField = Callable[[str, object], Reading]
 ReadFields = Callable[[Mapping[str, object]], tuple[dict[str, Reading], bool, bool]]
@@ -52,7 +53,7 @@ class ReadingSource:
             "blank": dict.fromkeys(fields),
         }
         """What the statements name, apart from local names."""
-        self._usual = {key: usual_spelling(one.type, one.settings) for key, one in fields.items()}
+        self._usual = {key: one.type.usual_spelling(one.settings) for key, one in fields.items()}
 
     def lines(self) -> Iterator[str]:
         """The statements."""

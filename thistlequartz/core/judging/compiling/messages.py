@@ -19,7 +19,7 @@ from thistlequartz.core.ruleset.placeholders import (
     parts_of,
 )
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 Filler = Callable[[Environment], str]
 

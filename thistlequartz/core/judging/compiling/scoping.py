@@ -3,7 +3,7 @@
 from thistlequartz.core.judging.circumstances import Circumstances
 from thistlequartz.core.ruleset import ENTRY_POINT_WORDS, ONLY_FOR_EVENT, Rule
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 
 def switched_off() -> str:

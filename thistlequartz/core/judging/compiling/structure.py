@@ -5,7 +5,8 @@ from collections.abc import Iterable, Iterator
 from thistlequartz.core.language import Problem, nearest
 from thistlequartz.core.ruleset import Form, Language, part_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Fault, read_written
+from thistlequartz.core.types import read_written
+from thistlequartz.core.values import Fault
 
 
 def structural_problems(form: Form, language: Language) -> tuple[Problem, ...]:

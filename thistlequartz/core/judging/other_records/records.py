@@ -9,16 +9,8 @@ from thistlequartz.core.engines.rows import EVERY, NONE, Where, all_of, parts_of
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    NOT_CANONICAL,
-    Fault,
-    Reading,
-    ReferenceType,
-    Value,
-    in_zone,
-    quick_reader,
-    read_value,
-)
+from thistlequartz.core.types import NOT_CANONICAL, ReferenceType, read_value
+from thistlequartz.core.values import Fault, Reading, Value, in_zone
 
 from .port import NUMBER, Lookup, ReferredRecord
 from .unique_key import folded_key
@@ -113,7 +105,7 @@ class Records:
     def _new_reader(self, key: str) -> Callable[[object], Any]:
         declared = self._vocabulary[key]
         type_, settings = declared.type, declared.settings.as_stored()
-        quick = quick_reader(type_, settings)
+        quick = type_.quick_reader(settings)
 
         def read(given: object) -> Any:
             if given is None:

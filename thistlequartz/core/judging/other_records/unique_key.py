@@ -4,7 +4,8 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.values import Fault, Reading, TextType, Value, folded, read_value, to_json
+from thistlequartz.core.types import TextType, read_value
+from thistlequartz.core.values import Fault, Reading, Value, folded, to_json
 
 
 def unique_key(

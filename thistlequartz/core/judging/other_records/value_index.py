@@ -6,7 +6,8 @@ from typing import Generic, TypeVar
 
 from thistlequartz.core.engines.rows import RowComparison, Where, parts_of
 from thistlequartz.core.language import Declaration, Vocabulary
-from thistlequartz.core.values import order_key, read_value
+from thistlequartz.core.types import read_value
+from thistlequartz.core.values import order_key
 
 T = TypeVar("T")
 

@@ -23,7 +23,8 @@ from thistlequartz.core.language import (
     write_formula,
 )
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import Months, ValueType, show_length, show_value
+from thistlequartz.core.types import ValueType, show_value
+from thistlequartz.core.values import Months, show_length
 
 _CONDITIONS = (
     tree.And

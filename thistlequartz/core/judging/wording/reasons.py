@@ -11,7 +11,7 @@ from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.values import ValueType, shower
+from thistlequartz.core.types import ValueType, shower
 
 from .reason_wording import Phrases, ReasonWording
 

@@ -12,7 +12,7 @@ from thistlequartz.core.language.inference import type_of_formula
 from thistlequartz.core.language.resolution import resolved
 from thistlequartz.core.language.shapes import ExpressionType, ListType, in_words
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
+from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
     ReferenceType,

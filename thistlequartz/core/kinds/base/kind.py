@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Generic, Literal, NamedTuple, TypeVar
 
 from thistlequartz.core.language import Segment, Vocabulary, tree
-from thistlequartz.core.values import ValueType
+from thistlequartz.core.types import ValueType
 
 from .common import CheckBase, EffectBase, RuleBase
 from .formulas import FormulaReader

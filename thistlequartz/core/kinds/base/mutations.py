@@ -7,7 +7,7 @@ from typing import Final, Literal, NamedTuple
 
 from thistlequartz.core.language import tree
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import show_value
+from thistlequartz.core.types import show_value
 
 Kind = Literal[
     "bound",

@@ -10,15 +10,8 @@ from thistlequartz.core.language.operators import SIGN_OF, TEXT_FUNCTIONS, Opera
 from thistlequartz.core.language.problems import FormulaError, Problem
 from thistlequartz.core.language.subjects import subject_node, type_of_part
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    ChoicesType,
-    ChoiceType,
-    Fault,
-    Months,
-    Value,
-    ValueType,
-    read_written,
-)
+from thistlequartz.core.types import ChoicesType, ChoiceType, ValueType, read_written
+from thistlequartz.core.values import Fault, Months, Value
 
 from .shapes import (
     MAX_CLAUSES,

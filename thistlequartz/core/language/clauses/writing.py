@@ -13,7 +13,8 @@ from thistlequartz.core.language.operators import (
 )
 from thistlequartz.core.language.problems import FormulaError
 from thistlequartz.core.language.subjects import subject_of
-from thistlequartz.core.values import ChoicesType, Months, to_json
+from thistlequartz.core.types import ChoicesType
+from thistlequartz.core.values import Months, to_json
 
 from .reading import tree_from_clauses
 from .shapes import (

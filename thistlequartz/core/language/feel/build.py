@@ -14,16 +14,8 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.mistakes import FUNCTIONS_MEANT
 from thistlequartz.core.language.problems import FormulaError, Position, Problem, nearest
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import (
-    DateType,
-    Fault,
-    NumberType,
-    read_date,
-    read_date_time,
-    read_duration,
-    read_time,
-    read_value,
-)
+from thistlequartz.core.types import DateType, NumberType, read_value
+from thistlequartz.core.values import Fault, read_date, read_date_time, read_duration, read_time
 
 _ESCAPES = {"n": "\n", "r": "\r", "t": "\t", '"': '"', "'": "'", "\\": "\\"}
 _LITERAL_MAKERS = ("date", "time", "date and time", "duration")

@@ -23,7 +23,8 @@ from thistlequartz.core.formats import COUNTRIES, NAMED_FORMATS
 from thistlequartz.core.functions import FUNCTIONS
 from thistlequartz.core.language import Segment
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateType, Fault, read_value, show_value
+from thistlequartz.core.types import DateType, read_value, show_value
+from thistlequartz.core.values import Fault
 from thistlequartz.server.forms import rule_changes
 from thistlequartz.server.forms.drafts import compiled_draft, form_document, get_draft
 from thistlequartz.server.forms.shapes import FormatCountry, FormatView, RuleVersion

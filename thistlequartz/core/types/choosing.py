@@ -1,7 +1,14 @@
-"""The types a field's value can have."""
+"""Choices, as fields of one and of several share them."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
+
+from thistlequartz.core.translation import listed
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings, normalised
+from thistlequartz.core.values.showing import WritingStyle
+
+from .base import FieldType
 
 
 @dataclass(frozen=True, slots=True)
@@ -13,47 +20,7 @@ class Choice:
 
 
 @dataclass(frozen=True, slots=True)
-class TextType:
-    """Text, counted in code points."""
-
-
-@dataclass(frozen=True, slots=True)
-class NumberType:
-    """An exact decimal with at most `scale` digits after the point (None: no limit; 0: whole).
-
-    `unit`, `unit_first` and `grouped` (thousands marks) say how it is shown, never what it is.
-    """
-
-    scale: int | None = None
-    unit: str | None = None
-    unit_first: bool = False
-    grouped: bool = True
-
-
-@dataclass(frozen=True, slots=True)
-class DateType:
-    """A day of the Gregorian calendar, years 1 to 9999."""
-
-
-@dataclass(frozen=True, slots=True)
-class TimeType:
-    """A time of day."""
-
-
-@dataclass(frozen=True, slots=True)
-class DateTimeType:
-    """An instant, kept in UTC, typed and shown in the IANA zone `zone`."""
-
-    zone: str = "UTC"
-
-
-@dataclass(frozen=True, slots=True)
-class YesNoType:
-    """Yes or no; blank is neither."""
-
-
-@dataclass(frozen=True, slots=True)
-class ChoosingType:
+class ChoosingType(FieldType):
     """What fields of one and of several choices share."""
 
     choices: tuple[Choice, ...]
@@ -85,32 +52,29 @@ class ChoosingType:
         label = self.label_of(code)
         return label if ";" not in label and self.fitting(label) == (code,) else code
 
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
 
-@dataclass(frozen=True, slots=True)
-class ChoiceType(ChoosingType):
-    """One of the given choices, stored by its code."""
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """The labels."""
+
+        def show(value: Any) -> str:
+            if isinstance(value, str):
+                return self.label_of(value)
+            return listed([self.label_of(code) for code in value])
+
+        return show
+
+    def holds(self, value: object) -> bool:
+        """Codes, one or several."""
+        return isinstance(value, str | tuple | list)
 
 
-@dataclass(frozen=True, slots=True)
-class ChoicesType(ChoosingType):
-    """A set of the given choices, stored by their codes in the order of the choices."""
-
-
-@dataclass(frozen=True, slots=True)
-class ReferenceType:
-    """A record of the form with the key `form`, by its id."""
-
-    form: str
-
-
-ValueType = (
-    TextType
-    | NumberType
-    | DateType
-    | TimeType
-    | DateTimeType
-    | YesNoType
-    | ChoiceType
-    | ChoicesType
-    | ReferenceType
-)
+def stays(code: str) -> bool:
+    """Whether a code is read as it stands."""
+    return bool(code) and normalised(code, PLAIN) == code

@@ -1,0 +1,54 @@
+"""The types that a field's values can have: a file a type, which says everything of it."""
+
+from .base import NOT_CANONICAL, FieldType, Quick, UsualSpelling
+from .canonical import read_canonical
+from .choice import ChoiceType
+from .choices import ChoicesType
+from .choosing import Choice, ChoosingType
+from .date import DateType
+from .date_time import DateTimeType
+from .number import NumberType
+from .reading import MAX_TEXT, read_value, read_written
+from .reference import ReferenceType
+from .showing import show_value, shower
+from .text import PRINTABLE, TextType
+from .time import TimeType
+from .yes_no import YesNoType
+
+ValueType = (
+    TextType
+    | NumberType
+    | DateType
+    | TimeType
+    | DateTimeType
+    | YesNoType
+    | ChoiceType
+    | ChoicesType
+    | ReferenceType
+)
+
+__all__ = [
+    "MAX_TEXT",
+    "NOT_CANONICAL",
+    "PRINTABLE",
+    "Choice",
+    "ChoiceType",
+    "ChoicesType",
+    "ChoosingType",
+    "DateTimeType",
+    "DateType",
+    "FieldType",
+    "NumberType",
+    "Quick",
+    "ReferenceType",
+    "TextType",
+    "TimeType",
+    "UsualSpelling",
+    "ValueType",
+    "YesNoType",
+    "read_canonical",
+    "read_value",
+    "read_written",
+    "show_value",
+    "shower",
+]

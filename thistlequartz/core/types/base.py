@@ -1,0 +1,95 @@
+"""What every type of value says of itself; one that leaves out a part cannot be made."""
+
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping
+from typing import Any, ClassVar, Final, Literal, NamedTuple
+
+from thistlequartz.core.translation import tr
+from thistlequartz.core.values.fault import Fault
+from thistlequartz.core.values.reading_settings import ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle
+from thistlequartz.core.values.value import Reading, Value
+
+NOT_CANONICAL: Final = object()
+"""What a quick reader gives where it cannot answer."""
+Quick = Callable[[object], object]
+EvaluatedAs = Literal["text", "number", "boolean", "date", "time", "date_time", "list"]
+ComparedAs = Literal["dates", "texts", "numbers"]
+
+
+class UsualSpelling(NamedTuple):
+    """The spelling that most values of a field have, for a reader that is generated.
+
+    Python source over `given`: where `test` holds, `value` is what `read_value` gives. Neither
+    raises. The names in braces stand for `names`.
+    """
+
+    test: str
+    value: str
+    names: Mapping[str, object]
+    pattern: str | None = None
+    """Of texts in ASCII of fewer than `MAX_TEXT` characters, for RE2 and for Python alike."""
+    matched: str = ""
+    """What `read_value` gives where a text matches the pattern."""
+
+
+class FieldType(ABC):
+    """The type of a field's values: how they are read, sent, shown, compared and coerced."""
+
+    __slots__ = ()
+
+    name: ClassVar[str]
+    """By what screens and stored data know it."""
+    kind: ClassVar[EvaluatedAs]
+    """As what formulas evaluate it (`core/kernel`)."""
+    compared_as: ClassVar[ComparedAs]
+    """As what its values are compared in words: dates (“before”), texts or numbers."""
+    holds_several: ClassVar[bool]
+    """Whether a value is a list."""
+
+    @abstractmethod
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """Read what is given, which is neither None nor blank text, as people type it."""
+
+    @abstractmethod
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Return how typed text is normalised before it is read."""
+
+    @abstractmethod
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """For values that are not None: the value of what is canonical, or NOT_CANONICAL.
+
+        It never gives a fault: what it cannot answer, `read_value` is asked.
+        """
+
+    @abstractmethod
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """None where a type has no spelling that is worth a test of its own."""
+
+    @abstractmethod
+    def any_spelling(self) -> bool:
+        """Whether other systems may send values in any spelling, as texts."""
+
+    @abstractmethod
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """What shows values of the type that are filled."""
+
+    @abstractmethod
+    def holds(self, value: object) -> bool:
+        """Whether a value, as formulas give it, is one that this type shows."""
+
+    @abstractmethod
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """Return a computed value as a field of the type can hold it; None where it cannot."""
+
+
+def one_value(given: object) -> Fault | None:
+    """The fault of several values where one is expected."""
+    if isinstance(given, list | tuple | dict | set | frozenset):
+        return Fault(tr("Several values were given where one is expected: give one."))
+    return None
+
+
+def never(given: object) -> object:
+    """A quick reader that never answers."""
+    return NOT_CANONICAL

@@ -1,0 +1,57 @@
+"""One of several choices."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from thistlequartz.core.translation import listed, tr
+from thistlequartz.core.values.fault import Fault, quoted
+from thistlequartz.core.values.reading_settings import ReadingSettings
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, Quick, UsualSpelling
+from .choosing import ChoosingType, stays
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceType(ChoosingType):
+    """One of the given choices, stored by its code."""
+
+    name: ClassVar[str] = "choice"
+    kind: ClassVar[EvaluatedAs] = "text"
+    compared_as: ClassVar[ComparedAs] = "texts"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """The code or the label of a choice."""
+        text = str(given)
+        fitting = self.fitting(text)
+        if len(fitting) == 1:
+            return fitting[0]
+        if fitting:
+            several = listed(fitting[:3], "or")
+            return Fault(
+                tr(
+                    "{text} fits several choices: write the code, {several}.",
+                    text=quoted(text),
+                    several=several,
+                )
+            )
+        return Fault(tr("{text} is not among the choices: choose one of them.", text=quoted(text)))
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """Codes."""
+        codes = self._codes()
+        return lambda given: given if type(given) is str and given in codes else NOT_CANONICAL
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """Codes."""
+        test = "type(given) is str and given in {codes}"
+        return UsualSpelling(test, "given", {"codes": self._codes()})
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """A code that is among the choices."""
+        known = isinstance(value, str) and any(one.code == value for one in self.choices)
+        return value if known else None  # type: ignore[return-value]
+
+    def _codes(self) -> frozenset[str]:
+        return frozenset(one.code for one in self.choices if stays(one.code))

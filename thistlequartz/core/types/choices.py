@@ -1,0 +1,76 @@
+"""Any number of choices."""
+
+from dataclasses import dataclass
+from typing import ClassVar, Final
+
+from thistlequartz.core.translation import tr
+from thistlequartz.core.values.fault import Fault
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, Quick, UsualSpelling
+from .choice import ChoiceType
+from .choosing import ChoosingType, stays
+from .reading import read_computed, read_value
+
+MAX_TICKED: Final = 5_000
+"""Choices that can be ticked in one field."""
+
+
+@dataclass(frozen=True, slots=True)
+class ChoicesType(ChoosingType):
+    """A set of the given choices, stored by their codes in the order of the choices."""
+
+    name: ClassVar[str] = "choices"
+    kind: ClassVar[EvaluatedAs] = "list"
+    compared_as: ClassVar[ComparedAs] = "numbers"
+    holds_several: ClassVar[bool] = True
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """A set of codes, from a list or from text with semicolons between them."""
+        if isinstance(given, dict):
+            return Fault(tr("A list of choices is expected here: give their codes."))
+        if isinstance(given, list | tuple | set | frozenset):
+            parts = list(given)
+        else:
+            parts = str(given).split(";")
+        if len(parts) > MAX_TICKED:
+            return Fault(
+                tr(
+                    "This list has {count:,} choices: shorten it to {max_ticked:,}.",
+                    count=len(parts),
+                    max_ticked=MAX_TICKED,
+                )
+            )
+        ticked: set[str] = set()
+        single = ChoiceType(self.choices)
+        for part in parts:
+            read = read_value(part, single)
+            if isinstance(read, Fault):
+                return read
+            if isinstance(read, str):
+                ticked.add(read)
+        return tuple(one.code for one in self.choices if one.code in ticked) or None
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """Lists of codes."""
+        codes = tuple(one.code for one in self.choices)
+        known = frozenset(code for code in codes if stays(code))
+
+        def choices(given: object) -> object:
+            if type(given) not in (list, tuple) or len(given) > MAX_TICKED:  # type: ignore[arg-type]
+                return NOT_CANONICAL
+            if not all(type(one) is str and one in known for one in given):  # type: ignore[attr-defined]
+                return NOT_CANONICAL
+            ticked = frozenset(given)  # type: ignore[call-overload]
+            return tuple(code for code in codes if code in ticked) or None
+
+        return choices
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """None that is worth a test."""
+        return None
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """A list of codes that are among the choices."""
+        return read_computed(value, self, PLAIN) if isinstance(value, list) else None

@@ -1,0 +1,67 @@
+"""A day of the Gregorian calendar."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, ClassVar
+
+from thistlequartz.core.values.calendar import read_date
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle, show_day
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .spellings import DAY, from_iso, matching
+
+_DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
+
+
+@dataclass(frozen=True, slots=True)
+class DateType(FieldType):
+    """A day of the Gregorian calendar, years 1 to 9999."""
+
+    name: ClassVar[str] = "date"
+    kind: ClassVar[EvaluatedAs] = "date"
+    compared_as: ClassVar[ComparedAs] = "dates"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """A written month, or figures in the order of the field."""
+        return read_date(given, settings.date_order)
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """ISO 8601."""
+        return _quick
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """ISO 8601, on days that every month has."""
+        return matching(re.compile(DAY, re.ASCII), date.fromisoformat)
+
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """With the month as a word."""
+        return lambda value: show_day(value, style)
+
+    def holds(self, value: object) -> bool:
+        """Days; an instant is none."""
+        return isinstance(value, date) and not isinstance(value, datetime)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """A day; of an instant its day."""
+        if isinstance(value, datetime):
+            return value.date()
+        return value if isinstance(value, date) else None
+
+
+def _quick(given: object) -> object:
+    if type(given) is date:
+        return given
+    return from_iso(given, _DAY, date.fromisoformat)

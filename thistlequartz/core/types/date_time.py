@@ -1,0 +1,68 @@
+"""An instant."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, ClassVar
+
+from thistlequartz.core.values.calendar import read_instant
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle, show_instant
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .reading import read_computed
+from .spellings import CLOCK, DAY, from_iso, matching
+
+_INSTANT = re.compile(
+    r"(?!0001|9999)[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII
+)
+
+
+@dataclass(frozen=True, slots=True)
+class DateTimeType(FieldType):
+    """An instant, kept in UTC, typed and shown in the IANA zone `zone`."""
+
+    zone: str = "UTC"
+
+    name: ClassVar[str] = "date_time"
+    kind: ClassVar[EvaluatedAs] = "date_time"
+    compared_as: ClassVar[ComparedAs] = "dates"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """A day with a time, in the zone unless an offset is given."""
+        return read_instant(given, self.zone, settings.date_order)
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """ISO 8601 in UTC."""
+        return _quick
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """ISO 8601 in UTC, on days that every month has."""
+        return matching(re.compile(rf"{DAY}T{CLOCK}:[0-5][0-9]Z"), datetime.fromisoformat)
+
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """In the zone, with the month as a word."""
+        return lambda value: show_instant(value, self.zone, style)
+
+    def holds(self, value: object) -> bool:
+        """Instants."""
+        return isinstance(value, datetime)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """An instant as it is stored."""
+        return read_computed(value, self, PLAIN) if isinstance(value, datetime) else None
+
+
+def _quick(given: object) -> object:
+    return from_iso(given, _INSTANT, datetime.fromisoformat)

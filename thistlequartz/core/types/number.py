@@ -1,0 +1,129 @@
+"""An exact decimal, whole or with digits after the point, and its unit."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import ROUND_HALF_EVEN, Decimal
+from functools import cache
+from typing import Any, ClassVar
+
+from thistlequartz.core.values.numbers import ARITHMETIC, MAX_DIGITS, read_number
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle, show_number
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling, never
+from .reading import read_value
+from .spellings import matching
+
+_DIGITS = 17
+"""The most on either side of the point that are read the quick way."""
+_LARGE = 10**_DIGITS
+_OF_NUMBERS = frozenset("0123456789.-")
+
+
+@dataclass(frozen=True, slots=True)
+class NumberType(FieldType):
+    """An exact decimal with at most `scale` digits after the point (None: no limit; 0: whole).
+
+    `unit`, `unit_first` and `grouped` (thousands marks) say how it is shown, never what it is.
+    """
+
+    scale: int | None = None
+    unit: str | None = None
+    unit_first: bool = False
+    grouped: bool = True
+
+    name: ClassVar[str] = "number"
+    kind: ClassVar[EvaluatedAs] = "number"
+    compared_as: ClassVar[ComparedAs] = "numbers"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """Digits with spaces, thousands marks, the unit or the sign of a currency."""
+        return read_number(given, self.scale, self.unit, settings.decimal_mark)
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """Plain digits, and decimals that fit the scale."""
+        if self._unit_looks_like_a_number():
+            return never
+        return _quick(self.scale, self._written(settings))
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """Plain digits."""
+        if self._unit_looks_like_a_number():
+            return None
+        return matching(self._written(settings), Decimal)
+
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """With thousands marks and the unit."""
+        return lambda value: show_number(value, self.unit, self.unit_first, self.grouped, style)
+
+    def holds(self, value: object) -> bool:
+        """Decimals."""
+        return isinstance(value, Decimal)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """Rounded half to even at the scale."""
+        if not isinstance(value, Decimal) or not value.is_finite():
+            return None
+        if self.scale is not None:
+            value = value.quantize(Decimal(1).scaleb(-self.scale), ROUND_HALF_EVEN, ARITHMETIC)
+        read = read_value(value, NumberType(self.scale))
+        return read if isinstance(read, Decimal) else None
+
+    def _unit_looks_like_a_number(self) -> bool:
+        """Whether taking the unit off may take a part of the number."""
+        return self.unit is not None and not _OF_NUMBERS.isdisjoint(self.unit)
+
+    def _written(self, settings: ReadingSettings) -> re.Pattern[str]:
+        # Where a comma is the decimal mark, a point groups thousands.
+        return _written_to(0 if settings.decimal_mark == "comma" else self.scale)
+
+
+def _quick(scale: int | None, written: re.Pattern[str]) -> Quick:
+    exact, typed = _written_to(scale).fullmatch, written.fullmatch
+
+    def from_decimal(given: Decimal) -> object:
+        sign, digits, exponent = given.as_tuple()
+        if type(exponent) is not int or exponent > 0 or len(digits) > MAX_DIGITS:
+            return NOT_CANONICAL
+        if exponent and (digits[-1] == 0 or -exponent > MAX_DIGITS):
+            return NOT_CANONICAL
+        if (scale is not None and -exponent > scale) or (sign and not given):
+            return NOT_CANONICAL
+        return given
+
+    def number(given: object) -> object:
+        if type(given) is str:
+            if typed(given):
+                return Decimal(given)
+            # Spaces group thousands.
+            compact = "".join(given.split()) if given.isascii() else ""
+            return Decimal(compact) if typed(compact) else NOT_CANONICAL
+        if type(given) is Decimal:
+            return from_decimal(given)
+        if type(given) is float or (type(given) is int and -_LARGE < given < _LARGE):
+            text = str(given)
+            return Decimal(text) if exact(text) else NOT_CANONICAL
+        return NOT_CANONICAL
+
+    return number
+
+
+@cache
+def _written_to(scale: int | None) -> re.Pattern[str]:
+    """Plain digits, to so many after the point, the last of them no nought."""
+    most = _DIGITS if scale is None else min(scale, _DIGITS)
+    after = "" if most == 0 else rf"\.[0-9]{{0,{most - 1}}}[1-9]"
+    whole = rf"-?[1-9][0-9]{{0,{_DIGITS - 1}}}"
+    forms = [rf"{whole}(?:{after})?", f"-?0{after}", "0"] if after else [whole, "0"]
+    return re.compile("|".join(forms), re.ASCII)

@@ -1,0 +1,64 @@
+"""A record of another form."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .reading import read_computed
+from .text import TEXT_TEST, quick_text, read_text
+
+
+@dataclass(frozen=True, slots=True)
+class ReferenceType(FieldType):
+    """A record of the form with the key `form`, by its id."""
+
+    form: str
+
+    name: ClassVar[str] = "reference"
+    kind: ClassVar[EvaluatedAs] = "text"
+    compared_as: ClassVar[ComparedAs] = "numbers"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """The number of a record, or what else it is known by, in one form: 7 and not 007."""
+        read = read_text(str(given) if type(given) is int else given)
+        if isinstance(read, str) and read.isascii() and read.isdigit():
+            return read.lstrip("0") or "0"
+        return read
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """Texts in ASCII that begin with no nought."""
+        return _quick
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """Texts in ASCII that begin with a digit but nought, or with a letter."""
+        return UsualSpelling(f"{TEXT_TEST} and '0' < given[:1]", "given.strip()", {})
+
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """As it is."""
+        return str
+
+    def holds(self, value: object) -> bool:
+        """Numbers of records, as texts."""
+        return isinstance(value, str)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """A text, as when typed."""
+        return read_computed(value, self, settings) if isinstance(value, str) else None
+
+
+def _quick(given: object) -> object:
+    return NOT_CANONICAL if type(given) is str and given.lstrip()[:1] == "0" else quick_text(given)

@@ -1,0 +1,85 @@
+"""Text, counted in code points."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, ClassVar, Final
+
+from thistlequartz.core.translation import tr
+from thistlequartz.core.values.fault import Fault
+from thistlequartz.core.values.reading_settings import ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling, never
+from .reading import MAX_TEXT, read_computed, too_long
+
+PRINTABLE: Final = "[!-~](?:[ -~]*[!-~])?"
+"""Texts in ASCII without control characters, and with nothing to trim."""
+TEXT_TEST: Final = (
+    f"type(given) is str and given.isascii() and given.isprintable() and len(given) <= {MAX_TEXT}"
+)
+"""Where a text can be trimmed and taken as it is, in Python."""
+
+
+@dataclass(frozen=True, slots=True)
+class TextType(FieldType):
+    """Text, counted in code points."""
+
+    name: ClassVar[str] = "text"
+    kind: ClassVar[EvaluatedAs] = "text"
+    compared_as: ClassVar[ComparedAs] = "texts"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """Any text that is not too long."""
+        return read_text(given)
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """As the field says."""
+        return settings
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """Texts in ASCII, where they are trimmed and otherwise left as they are."""
+        return quick_text if _is_plain(settings) else never
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """Printable ASCII."""
+        if not _is_plain(settings):
+            return None
+        return UsualSpelling(TEXT_TEST, "given.strip() or None", {}, PRINTABLE, "given")
+
+    def any_spelling(self) -> bool:
+        """A text is normalised as a typed one is."""
+        return True
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """Between quotation marks."""
+        return lambda value: f"“{value}”"
+
+    def holds(self, value: object) -> bool:
+        """Texts."""
+        return isinstance(value, str)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """A text, normalised as when typed."""
+        return read_computed(value, self, settings) if isinstance(value, str) else None
+
+
+def read_text(given: object) -> Reading:
+    """Any text that is not too long."""
+    if not isinstance(given, str):
+        return Fault(tr("A text is expected here: write it between quotation marks."))
+    if len(given) > MAX_TEXT:
+        return too_long(given)
+    return given
+
+
+def quick_text(given: object) -> object:
+    """A text in ASCII, trimmed."""
+    if type(given) is not str or not given.isascii() or len(given) > MAX_TEXT:
+        return NOT_CANONICAL
+    return NOT_CANONICAL if "\x00" in given else given.strip() or None
+
+
+def _is_plain(settings: ReadingSettings) -> bool:
+    return settings.trim and not settings.collapse and settings.letter_case is None

@@ -1,0 +1,63 @@
+"""A time of day."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import time
+from typing import Any, ClassVar
+
+from thistlequartz.core.values.calendar import read_clock
+from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.showing import WritingStyle, show_clock
+from thistlequartz.core.values.value import Reading, Value
+
+from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .spellings import CLOCK, from_iso, matching
+
+_CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
+
+
+@dataclass(frozen=True, slots=True)
+class TimeType(FieldType):
+    """A time of day."""
+
+    name: ClassVar[str] = "time"
+    kind: ClassVar[EvaluatedAs] = "time"
+    compared_as: ClassVar[ComparedAs] = "dates"
+    holds_several: ClassVar[bool] = False
+
+    def read(self, given: object, settings: ReadingSettings) -> Reading:
+        """Hours and minutes, also with am or pm."""
+        return read_clock(given)
+
+    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
+        """Trimmed."""
+        return PLAIN
+
+    def quick_reader(self, settings: ReadingSettings) -> Quick:
+        """ISO 8601."""
+        return _quick
+
+    def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
+        """ISO 8601, to the minute or the second."""
+        return matching(re.compile(rf"{CLOCK}(?::[0-5][0-9])?"), time.fromisoformat)
+
+    def any_spelling(self) -> bool:
+        """One only."""
+        return False
+
+    def shower(self, style: WritingStyle) -> Callable[[Any], str]:
+        """To the minute, where it has no seconds."""
+        return show_clock
+
+    def holds(self, value: object) -> bool:
+        """Times of day."""
+        return isinstance(value, time)
+
+    def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
+        """Without an offset."""
+        return value.replace(tzinfo=None) if isinstance(value, time) else None
+
+
+def _quick(given: object) -> object:
+    return from_iso(given, _CLOCK, time.fromisoformat)
