@@ -16,6 +16,7 @@ import pytest
 from thistlequartz.core import types
 from thistlequartz.core.kinds import KINDS
 from thistlequartz.core.ruleset import FIELD_TYPES, fields
+from thistlequartz.core.types import FieldType
 
 ROOT = Path(__file__).resolve().parents[2]
 LEFT = json.loads((Path(__file__).parent / "data" / "type_checks_left.json").read_text())
@@ -101,3 +102,14 @@ def test_checks_of_field_types_do_not_spread():
     now = found(set(FIELD_TYPES), TYPE_CLASSES)
     grown = {place: count for place, count in now.items() if count > LEFT.get(place, 0)}
     assert grown == {}, "let the type say it (core/types), as new types will"
+
+
+def test_a_type_without_one_of_its_parts_cannot_be_made():
+    parts = FieldType.__abstractmethods__
+    assert len(parts) > 8
+    for part in parts:
+        lacking = type("Lacking", (types.DateType,), {part: getattr(FieldType, part)})
+        with pytest.raises(TypeError, match=part):
+            lacking()
+    with pytest.raises(TypeError, match="kind, compared_as, comparisons, part, holds_several"):
+        type("Lacking", (FieldType,), {"name": "text"})

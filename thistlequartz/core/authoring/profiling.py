@@ -20,7 +20,6 @@ from thistlequartz.core.ruleset import (
     Rule,
     UniqueRule,
 )
-from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.translation import tr, tr_count
 from thistlequartz.core.types import read_value, show_value
 from thistlequartz.core.values import Fault, Value, to_json
@@ -218,7 +217,7 @@ def _candidates(counts: Counter[str]) -> list[tuple[dict[str, Any], str]]:
 
 
 def _reads(value: str, field: Field) -> bool:
-    read = read_value(value, type_of(field), reading_settings_of(field))
+    read = read_value(value, field.value_type("UTC"), field.reading_settings())
     return read is not None and not isinstance(read, Fault)
 
 
@@ -256,7 +255,9 @@ class _Column:
     def _range(self) -> ProposedRule | None:
         if self.field.type not in ("whole_number", "decimal", "date", "time"):
             return None
-        declared = Declaration(self.label, type_of(self.field), reading_settings_of(self.field))
+        declared = Declaration(
+            self.label, self.field.value_type("UTC"), self.field.reading_settings()
+        )
         values: list[Value] = []
         for text in self.counts:
             value = read_value(text, declared.type, declared.settings)

@@ -4,18 +4,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
-    YesNoType,
-)
+from thistlequartz.core.types import ValueType
+from thistlequartz.core.types.base import Comparison
 
 from .tree import ComparisonOperator
 
@@ -121,6 +111,14 @@ _ORDER: tuple[Operator, ...] = ("is_less", "is_at_most", "is_more", "is_at_least
 _HOLDING: tuple[Operator, ...] = ("includes", "includes_not")
 _BETWEEN: tuple[Operator, ...] = ("is_between",)
 _PIECES: tuple[Operator, ...] = ("contains", "contains_not", "starts_with", "ends_with")
+_COMPARISONS: dict[Comparison, tuple[Operator, ...]] = {
+    "equality": _EQUALITY,
+    "order": _ORDER,
+    "between": _BETWEEN,
+    "lists": _LISTS,
+    "several": _HOLDING,
+    "pieces": _PIECES,
+}
 _BLANK: tuple[Operator, ...] = ("is_blank", "has_value")
 _CHANGES: tuple[Operator, ...] = ("has_changed", "has_not_changed")
 
@@ -143,17 +141,7 @@ def words_for(operator: Operator, type_: ValueType | None) -> str:
 
 def offers(type_: ValueType) -> tuple[OperatorOffer, ...]:
     """The comparisons that fit a field of the type, commonest first."""
-    match type_:
-        case YesNoType() | ReferenceType():
-            fitting = _EQUALITY
-        case ChoicesType():
-            fitting = _HOLDING
-        case TextType():
-            fitting = (*_EQUALITY, *_LISTS, *_PIECES)
-        case ChoiceType():
-            fitting = (*_EQUALITY, *_LISTS)
-        case NumberType() | DateType() | TimeType() | DateTimeType():
-            fitting = (*_EQUALITY, *_ORDER, *_BETWEEN, *_LISTS)
+    fitting = [operator for one in type_.comparisons for operator in _COMPARISONS[one]]
     return tuple(
         OperatorOffer(operator, words_for(operator, type_), _operand(operator))
         for operator in (*fitting, *_BLANK, *_CHANGES)

@@ -1,21 +1,13 @@
 """What of a field a clause can speak of: its value, its length, its weekday, ..."""
 
 from dataclasses import dataclass
-from typing import Literal
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
     NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
     ValueType,
-    YesNoType,
 )
+from thistlequartz.core.types.base import TypeName
 from thistlequartz.core.values.month_names import MONTHS
 
 from . import tree
@@ -30,18 +22,6 @@ _DATE_PARTS = {
     "day": tr("its day of the month"),
     "month": tr("its month"),
     "year": tr("its year"),
-}
-TypeName = Literal["text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"]
-_TYPE_NAMES: dict[type[ValueType], TypeName] = {
-    TextType: "text",
-    NumberType: "number",
-    DateType: "date",
-    TimeType: "time",
-    DateTimeType: "date_time",
-    YesNoType: "yes_no",
-    ChoiceType: "choice",
-    ChoicesType: "choice",
-    ReferenceType: "reference",
 }
 
 
@@ -106,7 +86,7 @@ def type_of_part(declared: Declaration, part: str) -> ValueType | None:
     if part in _FUNCTION_OF:
         return _WHOLE
     name = part.removeprefix(".")
-    if isinstance(declared.type, ReferenceType):
+    if declared.type.part == "record":
         known = (declared.fields or {}).get(name)
         return known.type if known else None
     return _WHOLE if name in _DATE_PARTS else None
@@ -116,19 +96,19 @@ def subjects(declared: Declaration) -> tuple[SubjectOffer, ...]:
     """Every part of a field that a clause can speak of, its value first."""
     type_ = declared.type
     found = [_offer("value", "", type_)]
-    match type_:
-        case TextType():
-            found.append(_measure("length", tr("its length"), "characters"))
-        case ChoicesType():
-            found.append(_measure("count", tr("the number of choices"), "choices"))
-        case DateType() | DateTimeType():
+    match type_.part:
+        case "length":
+            found.append(_measure("length", tr("its length"), tr("characters")))
+        case "count":
+            found.append(_measure("count", tr("the number of choices"), tr("choices")))
+        case "day":
             found += [_date_part(name, words) for name, words in _DATE_PARTS.items()]
-        case ReferenceType():
+        case "record":
             found += [
                 _offer(f".{key}", tr("its {label}", label=one.label), one.type)
                 for key, one in (declared.fields or {}).items()
             ]
-        case _:
+        case None:
             pass
     found.append(_offer("before", tr("as it was before"), type_))
     return tuple(found)
@@ -138,17 +118,12 @@ def _offer(part: str, words: str, type_: ValueType) -> SubjectOffer:
     fitting = offers(type_)
     if part != "value":
         fitting = tuple(one for one in fitting if "changed" not in one.operator)
-    return SubjectOffer(part, words, _TYPE_NAMES[type(type_)], fitting, _answers(type_))
+    return SubjectOffer(part, words, type_.name, fitting, _answers(type_))
 
 
 def _answers(type_: ValueType) -> tuple[AnswerOption, ...] | None:
-    match type_:
-        case YesNoType():
-            return (AnswerOption("true", "yes"), AnswerOption("false", "no"))
-        case ChoiceType() | ChoicesType():
-            return tuple(AnswerOption(choice.code, choice.label) for choice in type_.choices)
-        case _:
-            return None
+    answers = type_.answers()
+    return None if answers is None else tuple(AnswerOption(*one) for one in answers)
 
 
 def _measure(part: str, words: str, unit: str) -> SubjectOffer:

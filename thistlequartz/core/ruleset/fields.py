@@ -1,5 +1,6 @@
 """The fields of a form: what each can hold, and how it is read and shown."""
 
+from abc import abstractmethod
 from typing import Annotated, Literal, Self, get_args
 
 from pydantic import Field as Setting
@@ -7,7 +8,20 @@ from pydantic import model_validator
 
 from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, Line, refuse_twice
 from thistlequartz.core.translation import tr
-from thistlequartz.core.values import DateOrder, DecimalMark, LetterCase
+from thistlequartz.core.types import (
+    Choice,
+    ChoicesType,
+    ChoiceType,
+    DateTimeType,
+    DateType,
+    NumberType,
+    ReferenceType,
+    TextType,
+    TimeType,
+    ValueType,
+    YesNoType,
+)
+from thistlequartz.core.values import PLAIN, DateOrder, DecimalMark, LetterCase, ReadingSettings
 
 
 class _FieldBase(Document):
@@ -27,6 +41,14 @@ class _FieldBase(Document):
     keep: bool = False
     """Whether the stored value stays while the field is not asked."""
 
+    @abstractmethod
+    def value_type(self, zone: str) -> ValueType:
+        """Return the type of its values; `zone` is its form's."""
+
+    @abstractmethod
+    def reading_settings(self) -> ReadingSettings:
+        """Return how its entries are read and normalised."""
+
 
 class TextField(_FieldBase):
     """Single-line or long text, and how it is normalised."""
@@ -36,6 +58,14 @@ class TextField(_FieldBase):
     trim: bool = True
     collapse: bool = False
     letter_case: LetterCase | None = None
+
+    def value_type(self, zone: str) -> ValueType:
+        """Text."""
+        return TextType()
+
+    def reading_settings(self) -> ReadingSettings:
+        """As its texts are normalised."""
+        return ReadingSettings(trim=self.trim, collapse=self.collapse, letter_case=self.letter_case)
 
 
 class _NumberBase(_FieldBase):
@@ -52,12 +82,28 @@ class WholeNumberField(_NumberBase):
 
     type: Literal["whole_number"] = "whole_number"
 
+    def value_type(self, zone: str) -> ValueType:
+        """A number without digits after the point."""
+        return NumberType(0, self.unit, self.unit_first, self.grouped)
+
+    def reading_settings(self) -> ReadingSettings:
+        """With its decimal mark."""
+        return ReadingSettings(decimal_mark=self.decimal_mark)
+
 
 class DecimalField(_NumberBase):
     """An exact decimal with at most `scale` digits after the point."""
 
     type: Literal["decimal"] = "decimal"
     scale: Annotated[int, Setting(ge=0, le=20)] = 2
+
+    def value_type(self, zone: str) -> ValueType:
+        """A number with so many digits after the point."""
+        return NumberType(self.scale, self.unit, self.unit_first, self.grouped)
+
+    def reading_settings(self) -> ReadingSettings:
+        """With its decimal mark."""
+        return ReadingSettings(decimal_mark=self.decimal_mark)
 
 
 class DateField(_FieldBase):
@@ -66,11 +112,27 @@ class DateField(_FieldBase):
     type: Literal["date"] = "date"
     date_order: DateOrder | None = None
 
+    def value_type(self, zone: str) -> ValueType:
+        """A day."""
+        return DateType()
+
+    def reading_settings(self) -> ReadingSettings:
+        """With the order of figures in a day."""
+        return ReadingSettings(date_order=self.date_order)
+
 
 class TimeField(_FieldBase):
     """A time of day."""
 
     type: Literal["time"] = "time"
+
+    def value_type(self, zone: str) -> ValueType:
+        """A time of day."""
+        return TimeType()
+
+    def reading_settings(self) -> ReadingSettings:
+        """Nothing of its own."""
+        return PLAIN
 
 
 class DateTimeField(_FieldBase):
@@ -79,11 +141,27 @@ class DateTimeField(_FieldBase):
     type: Literal["date_time"] = "date_time"
     date_order: DateOrder | None = None
 
+    def value_type(self, zone: str) -> ValueType:
+        """An instant in the zone of the form."""
+        return DateTimeType(zone)
+
+    def reading_settings(self) -> ReadingSettings:
+        """With the order of figures in a day."""
+        return ReadingSettings(date_order=self.date_order)
+
 
 class YesNoField(_FieldBase):
     """Yes or no, and blank until answered."""
 
     type: Literal["yes_no"] = "yes_no"
+
+    def value_type(self, zone: str) -> ValueType:
+        """Yes or no."""
+        return YesNoType()
+
+    def reading_settings(self) -> ReadingSettings:
+        """Nothing of its own."""
+        return PLAIN
 
 
 class ChoiceOption(Document):
@@ -101,6 +179,10 @@ class _ChoosingBase(_FieldBase):
     shuffled: bool = False
     columns: Annotated[int, Setting(ge=1, le=6)] = 1
 
+    def codes_and_labels(self) -> tuple[Choice, ...]:
+        """Its choices as its type knows them."""
+        return tuple(Choice(one.code, one.label) for one in self.choices)
+
     @model_validator(mode="after")
     def _choices_are_said_once(self) -> Self:
         refuse_twice("choice", (choice.code for choice in self.choices))
@@ -114,11 +196,27 @@ class ChoiceField(_ChoosingBase):
 
     type: Literal["choice"] = "choice"
 
+    def value_type(self, zone: str) -> ValueType:
+        """One of its choices."""
+        return ChoiceType(self.codes_and_labels())
+
+    def reading_settings(self) -> ReadingSettings:
+        """Nothing of its own."""
+        return PLAIN
+
 
 class ChoicesField(_ChoosingBase):
     """Any number of choices, stored as a set of codes."""
 
     type: Literal["choices"] = "choices"
+
+    def value_type(self, zone: str) -> ValueType:
+        """Some of its choices."""
+        return ChoicesType(self.codes_and_labels())
+
+    def reading_settings(self) -> ReadingSettings:
+        """Nothing of its own."""
+        return PLAIN
 
 
 class ReferenceField(_FieldBase):
@@ -128,6 +226,14 @@ class ReferenceField(_FieldBase):
     form: Key
     held_allowed: bool = True
     """Whether a record that is on hold may be referred to."""
+
+    def value_type(self, zone: str) -> ValueType:
+        """A record of its form."""
+        return ReferenceType(self.form)
+
+    def reading_settings(self) -> ReadingSettings:
+        """Nothing of its own."""
+        return PLAIN
 
 
 _EveryField = (

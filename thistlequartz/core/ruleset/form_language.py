@@ -21,33 +21,14 @@ from thistlequartz.core.language import (
 from thistlequartz.core.language.resolution import resolved
 from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
-    Choice,
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
     YesNoType,
 )
-from thistlequartz.core.values import PLAIN, ReadingSettings
 
 from .document import Form, NamedCondition
 from .fields import (
-    ChoiceField,
-    ChoicesField,
-    DateField,
-    DateTimeField,
-    DecimalField,
     Field,
     ReferenceField,
     TextField,
-    TimeField,
-    WholeNumberField,
-    YesNoField,
 )
 
 NAMING_TEXTS = 2
@@ -79,8 +60,8 @@ def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabu
     return {
         field.key: Declaration(
             field.label,
-            type_of(field, form.zone),
-            reading_settings_of(field),
+            field.value_type(form.zone),
+            field.reading_settings(),
             referred(field),
             names_record=field.key in short[:NAMING_TEXTS],
         )
@@ -92,50 +73,6 @@ def record_title(fields: Vocabulary, values: Mapping[str, object]) -> str:
     """What people know a record by: the form's first two short texts, where they are filled in."""
     naming = [key for key, one in fields.items() if one.names_record]
     return " · ".join(str(values[key]) for key in naming if values.get(key))
-
-
-def type_of(field: Field, zone: str = "UTC") -> ValueType:
-    """The type of the values that `field` holds; `zone` is its form's."""
-    match field:
-        case TextField():
-            return TextType()
-        case WholeNumberField():
-            return NumberType(0, field.unit, field.unit_first, field.grouped)
-        case DecimalField():
-            return NumberType(field.scale, field.unit, field.unit_first, field.grouped)
-        case DateField():
-            return DateType()
-        case TimeField():
-            return TimeType()
-        case DateTimeField():
-            return DateTimeType(zone)
-        case YesNoField():
-            return YesNoType()
-        case ChoiceField():
-            return ChoiceType(_choices(field))
-        case ChoicesField():
-            return ChoicesType(_choices(field))
-        case ReferenceField():
-            return ReferenceType(field.form)
-
-
-def _choices(field: ChoiceField | ChoicesField) -> tuple[Choice, ...]:
-    return tuple(Choice(one.code, one.label) for one in field.choices)
-
-
-def reading_settings_of(field: Field) -> ReadingSettings:
-    """How entries of `field` are read and normalised."""
-    match field:
-        case TextField():
-            return ReadingSettings(
-                trim=field.trim, collapse=field.collapse, letter_case=field.letter_case
-            )
-        case WholeNumberField() | DecimalField():
-            return ReadingSettings(decimal_mark=field.decimal_mark)
-        case DateField() | DateTimeField():
-            return ReadingSettings(date_order=field.date_order)
-        case _:
-            return PLAIN
 
 
 class _ConditionReader:

@@ -5,8 +5,7 @@ from collections.abc import Iterable
 from thistlequartz.core.kinds import CHECK_KINDS
 from thistlequartz.core.language import Vocabulary, plain, tree
 from thistlequartz.core.language.formula_words import bare_words
-from thistlequartz.core.translation import BETWEEN, tr
-from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType, ValueType
+from thistlequartz.core.translation import BETWEEN
 
 from .lowering import LoweredRule
 
@@ -24,7 +23,7 @@ def drafted_hint(key: str, rules: Iterable[LoweredRule], vocabulary: Vocabulary)
     if not said:
         return ""
     (first, alone), *rest = said
-    kind = None if alone else _of_kind(vocabulary[key].type)
+    kind = None if alone else vocabulary[key].type.bounds_hint()
     begins = kind.format(bounds=first) if kind else first
     return BETWEEN.join([begins, *(words for words, _ in rest)])
 
@@ -44,17 +43,3 @@ def _always(lowered: LoweredRule) -> bool:
 
 def _is_interval(node: tree.Membership) -> bool:
     return len(node.tests) == 1 and isinstance(node.tests[0], tree.Interval)
-
-
-def _of_kind(type_: ValueType) -> str | None:
-    match type_:
-        case NumberType(scale=0):
-            return tr("a whole number {bounds}")
-        case NumberType():
-            return tr("a number {bounds}")
-        case DateType() | DateTimeType():
-            return tr("a date {bounds}")
-        case TimeType():
-            return tr("a time {bounds}")
-        case _:
-            return None

@@ -15,6 +15,9 @@ NOT_CANONICAL: Final = object()
 Quick = Callable[[object], object]
 EvaluatedAs = Literal["text", "number", "boolean", "date", "time", "date_time", "list"]
 ComparedAs = Literal["dates", "texts", "numbers"]
+Comparison = Literal["equality", "order", "between", "lists", "several", "pieces"]
+OfferedPart = Literal["length", "count", "day", "record"]
+TypeName = Literal["text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"]
 
 
 class UsualSpelling(NamedTuple):
@@ -38,14 +41,25 @@ class FieldType(ABC):
 
     __slots__ = ()
 
-    name: ClassVar[str]
-    """By what screens and stored data know it."""
+    name: ClassVar[TypeName]
+    """By what screens know it."""
     kind: ClassVar[EvaluatedAs]
     """As what formulas evaluate it (`core/kernel`)."""
     compared_as: ClassVar[ComparedAs]
     """As what its values are compared in words: dates (“before”), texts or numbers."""
+    comparisons: ClassVar[tuple[Comparison, ...]]
+    """Which comparisons a condition can make, the commonest first."""
+    part: ClassVar[OfferedPart | None]
+    """What of a value a condition can speak of beside itself; None: nothing."""
     holds_several: ClassVar[bool]
     """Whether a value is a list."""
+
+    def __init_subclass__(cls, **more: Any) -> None:
+        """Refuse a type that says its name and leaves out another of its parts."""
+        super().__init_subclass__(**more)
+        lacking = [one for one in FieldType.__annotations__ if not hasattr(cls, one)]
+        if hasattr(cls, "name") and lacking:
+            raise TypeError(f"{cls.__name__} does not say its {', '.join(lacking)}.")
 
     @abstractmethod
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -73,6 +87,14 @@ class FieldType(ABC):
     @abstractmethod
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """What shows values of the type that are filled."""
+
+    @abstractmethod
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Return the codes and labels of all values, where there are only some."""
+
+    @abstractmethod
+    def bounds_hint(self) -> str | None:
+        """Return a hint with a place for {bounds}; None where bounds alone say enough."""
 
     @abstractmethod
     def holds(self, value: object) -> bool:

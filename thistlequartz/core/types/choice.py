@@ -8,7 +8,16 @@ from thistlequartz.core.values.fault import Fault, quoted
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, Quick, UsualSpelling
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .choosing import ChoosingType, stays
 
 
@@ -16,9 +25,11 @@ from .choosing import ChoosingType, stays
 class ChoiceType(ChoosingType):
     """One of the given choices, stored by its code."""
 
-    name: ClassVar[str] = "choice"
+    name: ClassVar[TypeName] = "choice"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists")
+    part: ClassVar[OfferedPart | None] = None
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:

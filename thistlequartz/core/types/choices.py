@@ -8,7 +8,16 @@ from thistlequartz.core.values.fault import Fault
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, Quick, UsualSpelling
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .choice import ChoiceType
 from .choosing import ChoosingType, stays
 from .reading import read_computed, read_value
@@ -21,9 +30,11 @@ MAX_TICKED: Final = 5_000
 class ChoicesType(ChoosingType):
     """A set of the given choices, stored by their codes in the order of the choices."""
 
-    name: ClassVar[str] = "choices"
+    name: ClassVar[TypeName] = "choice"
     kind: ClassVar[EvaluatedAs] = "list"
     compared_as: ClassVar[ComparedAs] = "numbers"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("several",)
+    part: ClassVar[OfferedPart | None] = "count"
     holds_several: ClassVar[bool] = True
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:

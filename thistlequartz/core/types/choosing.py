@@ -70,6 +70,14 @@ class ChoosingType(FieldType):
 
         return show
 
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """The choices."""
+        return tuple((one.code, one.label) for one in self.choices)
+
+    def bounds_hint(self) -> str | None:
+        """Nothing: choices have no bounds."""
+        return None
+
     def holds(self, value: object) -> bool:
         """Codes, one or several."""
         return isinstance(value, str | tuple | list)

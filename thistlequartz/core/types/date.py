@@ -6,12 +6,22 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, ClassVar
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_date
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_day
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .base import (
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .spellings import DAY, from_iso, matching
 
 _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
@@ -21,9 +31,11 @@ _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
 class DateType(FieldType):
     """A day of the Gregorian calendar, years 1 to 9999."""
 
-    name: ClassVar[str] = "date"
+    name: ClassVar[TypeName] = "date"
     kind: ClassVar[EvaluatedAs] = "date"
     compared_as: ClassVar[ComparedAs] = "dates"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
+    part: ClassVar[OfferedPart | None] = "day"
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -49,6 +61,14 @@ class DateType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With the month as a word."""
         return lambda value: show_day(value, style)
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """A date."""
+        return tr("a date {bounds}")
 
     def holds(self, value: object) -> bool:
         """Days; an instant is none."""

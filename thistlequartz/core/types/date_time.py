@@ -6,12 +6,22 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, ClassVar
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_instant
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_instant
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .base import (
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .reading import read_computed
 from .spellings import CLOCK, DAY, from_iso, matching
 
@@ -26,9 +36,11 @@ class DateTimeType(FieldType):
 
     zone: str = "UTC"
 
-    name: ClassVar[str] = "date_time"
+    name: ClassVar[TypeName] = "date_time"
     kind: ClassVar[EvaluatedAs] = "date_time"
     compared_as: ClassVar[ComparedAs] = "dates"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
+    part: ClassVar[OfferedPart | None] = "day"
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -54,6 +66,14 @@ class DateTimeType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """In the zone, with the month as a word."""
         return lambda value: show_instant(value, self.zone, style)
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """A date."""
+        return tr("a date {bounds}")
 
     def holds(self, value: object) -> bool:
         """Instants."""

@@ -7,12 +7,24 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from functools import cache
 from typing import Any, ClassVar
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values.numbers import ARITHMETIC, MAX_DIGITS, read_number
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_number
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling, never
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+    never,
+)
 from .reading import read_value
 from .spellings import matching
 
@@ -34,9 +46,11 @@ class NumberType(FieldType):
     unit_first: bool = False
     grouped: bool = True
 
-    name: ClassVar[str] = "number"
+    name: ClassVar[TypeName] = "number"
     kind: ClassVar[EvaluatedAs] = "number"
     compared_as: ClassVar[ComparedAs] = "numbers"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
+    part: ClassVar[OfferedPart | None] = None
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -66,6 +80,14 @@ class NumberType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With thousands marks and the unit."""
         return lambda value: show_number(value, self.unit, self.unit_first, self.grouped, style)
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """A number, whole where the scale asks for it."""
+        return tr("a whole number {bounds}") if self.scale == 0 else tr("a number {bounds}")
 
     def holds(self, value: object) -> bool:
         """Decimals."""

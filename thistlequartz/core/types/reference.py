@@ -8,7 +8,17 @@ from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .reading import read_computed
 from .text import TEXT_TEST, quick_text, read_text
 
@@ -19,9 +29,11 @@ class ReferenceType(FieldType):
 
     form: str
 
-    name: ClassVar[str] = "reference"
+    name: ClassVar[TypeName] = "reference"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "numbers"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
+    part: ClassVar[OfferedPart | None] = "record"
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -50,6 +62,14 @@ class ReferenceType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """As it is."""
         return str
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """Nothing: it has no bounds."""
+        return None
 
     def holds(self, value: object) -> bool:
         """Numbers of records, as texts."""

@@ -10,7 +10,18 @@ from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling, never
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+    never,
+)
 from .reading import MAX_TEXT, read_computed, too_long
 
 PRINTABLE: Final = "[!-~](?:[ -~]*[!-~])?"
@@ -25,9 +36,11 @@ TEXT_TEST: Final = (
 class TextType(FieldType):
     """Text, counted in code points."""
 
-    name: ClassVar[str] = "text"
+    name: ClassVar[TypeName] = "text"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists", "pieces")
+    part: ClassVar[OfferedPart | None] = "length"
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -55,6 +68,14 @@ class TextType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Between quotation marks."""
         return lambda value: f"“{value}”"
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """Nothing: a text has no bounds."""
+        return None
 
     def holds(self, value: object) -> bool:
         """Texts."""

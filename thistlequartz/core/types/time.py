@@ -6,12 +6,22 @@ from dataclasses import dataclass
 from datetime import time
 from typing import Any, ClassVar
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_clock
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_clock
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .base import (
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 from .spellings import CLOCK, from_iso, matching
 
 _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
@@ -21,9 +31,11 @@ _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
 class TimeType(FieldType):
     """A time of day."""
 
-    name: ClassVar[str] = "time"
+    name: ClassVar[TypeName] = "time"
     kind: ClassVar[EvaluatedAs] = "time"
     compared_as: ClassVar[ComparedAs] = "dates"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
+    part: ClassVar[OfferedPart | None] = None
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -49,6 +61,14 @@ class TimeType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """To the minute, where it has no seconds."""
         return show_clock
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Any number of them."""
+        return None
+
+    def bounds_hint(self) -> str | None:
+        """A time."""
+        return tr("a time {bounds}")
 
     def holds(self, value: object) -> bool:
         """Times of day."""

@@ -10,7 +10,17 @@ from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
 
-from .base import NOT_CANONICAL, ComparedAs, EvaluatedAs, FieldType, Quick, UsualSpelling
+from .base import (
+    NOT_CANONICAL,
+    ComparedAs,
+    Comparison,
+    EvaluatedAs,
+    FieldType,
+    OfferedPart,
+    Quick,
+    TypeName,
+    UsualSpelling,
+)
 
 _YES = frozenset({"yes", "y", "true"})
 _NO = frozenset({"no", "n", "false"})
@@ -20,9 +30,11 @@ _NO = frozenset({"no", "n", "false"})
 class YesNoType(FieldType):
     """Yes or no; blank is neither."""
 
-    name: ClassVar[str] = "yes_no"
+    name: ClassVar[TypeName] = "yes_no"
     kind: ClassVar[EvaluatedAs] = "boolean"
     compared_as: ClassVar[ComparedAs] = "numbers"
+    comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
+    part: ClassVar[OfferedPart | None] = None
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -55,6 +67,14 @@ class YesNoType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Yes or no."""
         return lambda value: tr("yes") if value else tr("no")
+
+    def answers(self) -> tuple[tuple[str, str], ...] | None:
+        """Yes and no."""
+        return (("true", tr("yes")), ("false", tr("no")))
+
+    def bounds_hint(self) -> str | None:
+        """Nothing: it has no bounds."""
+        return None
 
     def holds(self, value: object) -> bool:
         """True and false."""

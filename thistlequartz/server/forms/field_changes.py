@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.language import Problem
 from thistlequartz.core.ruleset import Field, Form, MandatoryRule, Severities
-from thistlequartz.core.ruleset.form_language import reading_settings_of, type_of
 from thistlequartz.core.translation import listed, tr, tr_count
 from thistlequartz.core.types import read_value
 from thistlequartz.core.values import Fault
@@ -129,7 +128,7 @@ def breakage(draft: DraftForm, field_key: str, field: Field | None) -> FieldChan
         }
     )
     rules = _broken_rules(draft, after)
-    unchanged = field is not None and type_of(field) == type_of(before)
+    unchanged = field is not None and field.value_type("UTC") == before.value_type("UTC")
     if unchanged:
         return FieldChangeImpact(rules, 0, (), 0)
     return _among_records(draft, field_key, field, form.zone, rules)
@@ -157,7 +156,7 @@ def _among_records(
         if value is None or value == []:
             continue
         if field is not None:
-            read = read_value(value, type_of(field, zone), reading_settings_of(field).as_stored())
+            read = read_value(value, field.value_type(zone), field.reading_settings().as_stored())
             if not isinstance(read, Fault):
                 continue
         count += 1
