@@ -1,7 +1,7 @@
 """Why a rule has its status, in words and values."""
 
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import Any, Final
 
 from thistlequartz.core.engines.environment import RECORDS
 from thistlequartz.core.functions.operations import UNREADABLE
@@ -117,16 +117,21 @@ def sentences(vocabulary: Vocabulary) -> Phrases:
     return {key: _saying(_begun(one.label), one.type) for key, one in vocabulary.items()}
 
 
+_PLACE: Final = "\0"
+
+
 def _saying(label: str, type_: ValueType) -> Callable[[Any], str]:
     shown, blank = shower(type_), tr("{label} is blank", label=label)
-    unreadable, filled = tr("{label} is unreadable", label=label), tr("{label} is {value}")
+    unreadable = tr("{label} is unreadable", label=label)
+    # Taken apart once: it is said of every value of every record.
+    before, _, after = tr("{label} is {value}", label=label, value=_PLACE).partition(_PLACE)
 
     def said(value: Any) -> str:
         if value is None:
             return blank
         if value is UNREADABLE:
             return unreadable
-        return filled.format(label=label, value=shown(value))
+        return f"{before}{shown(value)}{after}"
 
     return said
 
