@@ -12,15 +12,14 @@ from thistlequartz.core.cases.observing import Observer
 from thistlequartz.core.judging import Circumstances, JudgeRequest, compile_ruleset
 from thistlequartz.core.sweep import (
     RecordContext,
-    domain_of,
     drawing_of,
     lanes_of,
     stops_of,
     sweep_field,
     sweep_map,
 )
-from thistlequartz.core.sweep.domain import place_of
 from thistlequartz.core.types import DateType, NumberType
+from thistlequartz.core.types.domain import place_of
 from thistlequartz.demo.forms import DRAFT
 from thistlequartz.demo.records import values_of
 
@@ -81,7 +80,7 @@ def says_what_judging_says(around, found, data, near=0.0):
 def beside(around, side, entry, at, near):
     """Where a value is drawn, and where those are that stand beside it."""
     place = place_of(around.form.read({side.key: entry}).readings[side.key])
-    step = domain_of(side.type, TODAY).step
+    step = side.type.domain(TODAY).step
     below, above = (at, at) if place is None else (side.at(place - step), side.at(place + step))
     near = max(near, 1e-6)
     return below, at - near, at, at + near, above
@@ -206,7 +205,7 @@ def test_a_band_is_drawn_to_scale_with_round_numbers_or_by_rank(bounds, by, tick
     rules = [{"kind": "range", "targets": ["x"], "lower": {"value": one}} for one in bounds]
     form = compiled_form(NUMBERS, rules)
     found = sweep_field(RecordContext(form, {}, HERE), "x")
-    drawing = drawing_of(found, domain_of(form.fields["x"].type, TODAY))
+    drawing = drawing_of(found, form.fields["x"].type.domain(TODAY))
     assert (drawing.by, [one.words for one in drawing.ticks]) == (by, ticks)
     assert list(drawing.spans) == sorted(drawing.spans)
     stops = stops_of(found, form.fields["x"], TODAY, drawing)
@@ -223,7 +222,7 @@ def test_dates_are_marked_at_the_first_of_months_and_years():
         rule = {"kind": "range", "targets": ["day"], **bounds}
         form = compiled_form([{"key": "day", "type": "date"}], [rule])
         found = sweep_field(RecordContext(form, {}, HERE), "day")
-        drawing = drawing_of(found, domain_of(form.fields["day"].type, TODAY))
+        drawing = drawing_of(found, form.fields["day"].type.domain(TODAY))
         assert wanted in [one.words for one in drawing.ticks]
 
 

@@ -111,5 +111,5 @@ def test_a_type_without_one_of_its_parts_cannot_be_made():
         lacking = type("Lacking", (types.DateType,), {part: getattr(FieldType, part)})
         with pytest.raises(TypeError, match=part):
             lacking()
-    with pytest.raises(TypeError, match="kind, compared_as, comparisons, part, holds_several"):
+    with pytest.raises(TypeError, match="kind, compared_as, comparisons"):
         type("Lacking", (FieldType,), {"name": "text"})

@@ -9,14 +9,6 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import tree
 from thistlequartz.core.sweep import RecordContext, choices_of, entries_of
-from thistlequartz.core.types import (
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-)
 
 from .texts import texts_for
 
@@ -29,7 +21,6 @@ PLAIN_NUMBERS = ("1", "2")
 UNLIKE = "Something else"
 """A second entry that differs from the first."""
 DAYS_A_WEEK = 7
-_NOON = "12:00"
 
 Seen = Mapping[str, Iterable[object]]
 """By field: entries that are known to make sense, such as those of cases and stored records."""
@@ -68,16 +59,16 @@ class Candidates:
         type_ = self.around.form.fields[key].type
         seen = [*list(self._seen.get(key, ()))[:MOST_ENTRIES], *self._of_peers(key)]
         found: list[object]
-        match type_:
-            case TextType():
+        match type_.part:
+            case "length":
                 found = [*texts_for(key, self._conditions), *self._lengths(key)]
-            case ReferenceType():
+            case "record":
                 found = []
             case _:
                 found = choices_of(type_)[:MOST_CHOICES] or list(self._ordered(key))
-                if isinstance(type_, DateType | DateTimeType):
+                if type_.part == "day":
                     found += self._days(key)
-                if isinstance(type_, NumberType):
+                if type_.kind == "number":
                     found += PLAIN_NUMBERS
         entries = [one for one in (*found, *seen) if one not in (None, "")]
         kept = [one for place, one in enumerate(entries) if one not in entries[:place]]
@@ -115,17 +106,7 @@ class Candidates:
     def _usual(self, key: str) -> object:
         """An entry that nobody would find odd, in a field of an order; None elsewhere."""
         today = self.around.circumstances.today
-        match self.around.form.fields[key].type:
-            case NumberType():
-                return PLAIN_NUMBERS[0]
-            case DateType():
-                return today.isoformat()
-            case DateTimeType():
-                return f"{today.isoformat()} {_NOON}"
-            case TimeType():
-                return _NOON
-            case _:
-                return None
+        return self.around.form.fields[key].type.usual_entry(today)
 
     def _of_peers(self, key: str) -> list[object]:
         """What is worth trying in fields that a condition holds this one against, and something
@@ -133,7 +114,7 @@ class Candidates:
         """
         fields = self.around.form.fields
         type_ = fields[key].type
-        if not isinstance(type_, NumberType | DateType | DateTimeType | TimeType):
+        if not type_.is_ordered:
             return []
         peers = {
             other
@@ -146,7 +127,7 @@ class Candidates:
         }
         found = [one for peer in sorted(peers) for one in self._ordered(peer)]
         today = self.around.circumstances.today
-        if peers and isinstance(type_, DateType):
+        if peers and type_.kind == "date":
             found += [(today - timedelta(days=days)).isoformat() for days in (DAYS_A_WEEK, 0)]
         return found
 

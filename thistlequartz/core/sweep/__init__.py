@@ -3,7 +3,6 @@
 from .bands import Band, Sweep, choices_of, entries_of, sweep_field
 from .consequences import Act, Consequences, Lane, lanes_of
 from .context import RecordContext, RecordOutcomes
-from .domain import domain_of
 from .edges import Endpoint, shown
 from .regions import Border, Region, SweepMap, sweep_map
 from .scale import Drawing, Tick, drawing_of
@@ -28,7 +27,6 @@ __all__ = [
     "Tick",
     "band_of",
     "choices_of",
-    "domain_of",
     "drawing_of",
     "entries_of",
     "lanes_of",

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from thistlequartz.core.types import ChoicesType, ChoiceType, ValueType, YesNoType
+from thistlequartz.core.types.domain import GridPoint
 
 from .consequences import NOTHING, Consequences, ConsequenceSearch
 from .context import RecordContext, RecordOutcomes
-from .domain import GridPoint, domain_of
 from .edges import Endpoint, Ends, band_words, shown
 from .line import Line
 
@@ -55,7 +55,7 @@ def sweep_field(surroundings: RecordContext, key: str, *, closely: bool = False)
     Raises KeyError for an unknown field.
     """
     type_ = surroundings.form.fields[key].type
-    domain = domain_of(type_, surroundings.circumstances.today)
+    domain = type_.domain(surroundings.circumstances.today)
     looking = ConsequenceSearch(surroundings, key) if closely else None
     blank = _single(surroundings, key, None, "blank", looking)
     if domain is None:
@@ -81,7 +81,7 @@ def _joined(line: Line, looking: ConsequenceSearch | None) -> Iterator[Band]:
     for ends, (_, inside, answer, comes) in zip(
         line.told([one[0] for one in joined]), joined, strict=True
     ):
-        words = band_words(*ends, line.domain.type, line.is_length)
+        words = band_words(*ends, line.type, line.is_length)
         yield Band(*ends, words, line.domain.value(inside), answer, comes)
 
 
@@ -90,7 +90,7 @@ def entries_of(surroundings: RecordContext, key: str) -> Iterator[object]:
 
     Each bound, one step beside it, and one in between. Nothing for a field without order.
     """
-    domain = domain_of(surroundings.form.fields[key].type, surroundings.circumstances.today)
+    domain = surroundings.form.fields[key].type.domain(surroundings.circumstances.today)
     if domain is not None:
         line = Line(surroundings, key, domain)
         yield from (line.entry(inside) for _, _, inside in line.cells(line.cuts()))

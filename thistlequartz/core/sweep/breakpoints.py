@@ -19,9 +19,8 @@ from thistlequartz.core.functions.operations import RangeValue, add
 from thistlequartz.core.judging import CompiledRule, Program
 from thistlequartz.core.language import Vocabulary, tree
 from thistlequartz.core.types import DateTimeType, NumberType
+from thistlequartz.core.types.domain import MICROSECONDS_A_DAY, GridPoint, place_of
 from thistlequartz.core.values import Months
-
-from .domain import MICROSECONDS_A_DAY, GridPoint, place_of
 
 GridPoints = frozenset[GridPoint]
 NOWHERE: GridPoints = frozenset()

@@ -3,11 +3,11 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from itertools import pairwise
 
+from thistlequartz.core.types.domain import Domain, GridPoint, place_of
 from thistlequartz.core.values import to_entry
 
 from .breakpoints import Conditions, GridPoints
 from .context import RecordContext, RecordOutcomes
-from .domain import Domain, GridPoint, place_of
 from .edges import Endpoint, Ends
 
 MOST_PLACES = 2_000
@@ -29,6 +29,7 @@ class Line:
         self.key = key
         self.domain = domain
         fields = surroundings.form.fields
+        self.type = fields[key].type
         self.is_length = isinstance(domain.value(domain.step), int)
         program = surroundings.form.program(surroundings.circumstances)
         self.conditions = Conditions(program, key, fields, length=self.is_length)

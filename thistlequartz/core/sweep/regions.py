@@ -7,11 +7,11 @@ from datetime import timedelta
 from itertools import pairwise
 from typing import Final
 
-from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType
+from thistlequartz.core.types import NumberType
+from thistlequartz.core.types.domain import GridPoint, place_of
 from thistlequartz.core.values import show_length
 
 from .context import RecordContext, RecordOutcomes
-from .domain import GridPoint, domain_of, place_of
 from .line import Line
 from .scale import number_words, round_between, scale_in, window_of
 from .side import AxisSlot, Side
@@ -267,7 +267,7 @@ class _Drawing:
         assert self.cutting is not None
         domain = self.cutting.across.domain
         on_grid = domain.at_least(size - domain.step / 2)
-        if isinstance(domain.type, NumberType):
+        if domain.marked == "numbers":
             return number_words(on_grid)
         return show_length(timedelta(microseconds=int(on_grid)))
 
@@ -322,7 +322,7 @@ class _Drawing:
 
 
 def _line(around: RecordContext, key: str) -> Line | None:
-    domain = domain_of(around.form.fields[key].type, around.circumstances.today)
+    domain = around.form.fields[key].type.domain(around.circumstances.today)
     return Line(around, key, domain) if domain else None
 
 
@@ -355,9 +355,7 @@ def _some(entries: Sequence[object]) -> Sequence[object]:
 
 def _alike(across: Line, up: Line) -> bool:
     """Whether two fields can be drawn on one scale."""
-    kinds: tuple[type, ...] = (NumberType, DateType, DateTimeType, TimeType)
-    types = across.domain.type, up.domain.type
-    return any(all(isinstance(one, kind) for one in types) for kind in kinds)
+    return across.domain.marked == up.domain.marked != "lengths"
 
 
 def _differ(below: Strip, above: Strip, step: GridPoint) -> bool:

@@ -11,11 +11,16 @@ from typing import Any, Final, Literal
 from zoneinfo import ZoneInfo
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import DateTimeType, DateType, NumberType, TimeType
+from thistlequartz.core.types.domain import (
+    MICROSECONDS_A_DAY,
+    MICROSECONDS_A_SECOND,
+    Domain,
+    GridPoint,
+    place_of,
+)
 from thistlequartz.core.values.month_names import MONTHS, SHORT_MONTHS
 
 from .bands import Band, Sweep
-from .domain import MICROSECONDS_A_DAY, MICROSECONDS_A_SECOND, Domain, GridPoint, place_of
 from .edges import Endpoint
 
 MARGIN: Final = GridPoint(1, 8)
@@ -228,22 +233,20 @@ def _drawn_bands(
 
 def _ticks(domain: Domain, low: GridPoint, high: GridPoint) -> Iterator[tuple[GridPoint, str]]:
     """Round values between two places, and how each is said."""
-    match domain.type:
-        case DateType() | DateTimeType() | TimeType():
-            yield from _ticks_of_time(domain, low, high)
-        case _:
-            step = round_step(high - low)
-            step = max(step, domain.step)
-            at = -floor(-low / step) * step
-            while at <= high:
-                yield at, number_words(at)
-                at += step
+    if domain.marked not in ("numbers", "lengths"):
+        yield from _ticks_of_time(domain, low, high)
+        return
+    step = max(round_step(high - low), domain.step)
+    at = -floor(-low / step) * step
+    while at <= high:
+        yield at, number_words(at)
+        at += step
 
 
 def round_between(domain: Domain, low: GridPoint, high: GridPoint) -> GridPoint | None:
     """A value between two places, near the middle and as round as can be; None for none."""
     middle = (low + high) / 2
-    number = isinstance(domain.type, NumberType) and high > low
+    number = domain.marked == "numbers" and high > low
     unit = max(round_step(high - low, _PARTS), domain.step) if number else domain.step
     for one in (round(middle / unit) * unit, domain.at_least(middle), domain.at_most(middle)):
         if low < one < high and domain.on_grid(one):
@@ -255,7 +258,7 @@ def values_along(domain: Domain, scale: Scale, count: int) -> Iterator[GridPoint
     """Values to point at, about so many and each once: round ones, where they are numbers."""
     low, high = scale.window
     unit = domain.step
-    if isinstance(domain.type, NumberType):
+    if domain.marked == "numbers":
         unit = max(unit, round_step(high - low, _FINE))
     places = (scale.place(number / count) for number in range(count + 1))
     for place in dict.fromkeys(domain.at_least(round(one / unit) * unit) for one in places):
@@ -288,7 +291,7 @@ def _ticks_of_time(
     domain: Domain, low: GridPoint, high: GridPoint
 ) -> Iterator[tuple[GridPoint, str]]:
     span = high - low
-    clock = not isinstance(domain.type, DateType)
+    clock = domain.marked != "days"
     for step in _STEPS_OF_TIME:
         if step < (_MINUTE if clock else MICROSECONDS_A_DAY) or span / step > MOST_TICKS:
             continue
@@ -298,7 +301,7 @@ def _ticks_of_time(
             yield at, _moment_words(domain, at, step)
             at += step
         return
-    if isinstance(domain.type, TimeType):
+    if domain.marked == "clock":
         return
     months = [
         one for one in _STEPS_OF_MONTHS if span / (one * 30 * MICROSECONDS_A_DAY) <= MOST_TICKS
@@ -328,16 +331,16 @@ def _day_at(place: GridPoint) -> date:
 
 def _ahead(domain: Domain, at: GridPoint) -> timedelta:
     """By how much the clock of the field is ahead of UTC there."""
-    if not isinstance(domain.type, DateTimeType):
+    if domain.marked != "instants":
         return timedelta()
     there = _BEGINNING + timedelta(microseconds=int(at))
-    return there.astimezone(ZoneInfo(domain.type.zone)).utcoffset() or timedelta()
+    return there.astimezone(ZoneInfo(domain.zone)).utcoffset() or timedelta()
 
 
 def _moment_words(domain: Domain, at: GridPoint, step: int) -> str:
     moment = _BEGINNING + timedelta(microseconds=int(at)) + _ahead(domain, at)
     if step >= MICROSECONDS_A_DAY:
         return tr("{day} {month}", day=moment.day, month=MONTHS[moment.month - 1])
-    if isinstance(domain.type, TimeType) or moment.hour or moment.minute:
+    if domain.marked == "clock" or moment.hour or moment.minute:
         return f"{moment:%H:%M}"
     return tr("{day} {month}", day=moment.day, month=SHORT_MONTHS[moment.month - 1])

@@ -6,11 +6,11 @@ from datetime import date
 from typing import Any, Final, Self
 
 from thistlequartz.core.types import ValueType
+from thistlequartz.core.types.domain import GridPoint, place_of
 from thistlequartz.core.values import Stored, to_entry
 
 from .bands import choices_of
 from .context import RecordContext
-from .domain import GridPoint, domain_of, place_of
 from .edges import shown
 from .line import Line
 from .scale import BLANK_ENDS, Scale, Tick, after_blank, values_along
@@ -49,7 +49,7 @@ class Side:
     def of(cls, around: RecordContext, key: str) -> Self:
         """The side of a field, without a scale as yet."""
         declared = around.form.fields[key]
-        ordered = domain_of(declared.type, around.circumstances.today) is not None
+        ordered = declared.type.domain(around.circumstances.today) is not None
         if ordered:
             return cls(
                 key, declared.label, declared.type, (AxisSlot("blank", None, 0.0, BLANK_ENDS),)
@@ -105,7 +105,7 @@ class Side:
         """Values that can be pointed at: where each is drawn, as it is entered, and in words."""
         for slot in self.slots:
             yield (slot.begins + slot.ends) / 2, slot.entry, slot.words  # type: ignore[misc]
-        domain = domain_of(self.type, around.circumstances.today)
+        domain = self.type.domain(around.circumstances.today)
         if self.scale is None or domain is None:
             return
         settings = around.form.fields[self.key].settings
@@ -116,7 +116,7 @@ class Side:
 
 def _bound_words(border: GridPoint, type_: ValueType) -> str:
     """The bound at a border; of values that are told one by one, the first one beyond it."""
-    domain = domain_of(type_, _ANY_DAY)
+    domain = type_.domain(_ANY_DAY)
     assert domain is not None
     place = border + domain.step / 2 if domain.counted else border
     if not domain.on_grid(place):

@@ -6,10 +6,10 @@ from datetime import date
 from typing import Any, Final
 
 from thistlequartz.core.language import Declaration
+from thistlequartz.core.types.domain import Domain, place_of
 from thistlequartz.core.values import Stored, to_entry
 
 from .bands import Band, Sweep
-from .domain import Domain, domain_of, place_of
 from .edges import Endpoint, shown
 from .scale import Drawing, drawing_of, values_along
 
@@ -38,7 +38,7 @@ def stops_of(
 
     Between them stand some round ones.
     """
-    domain = domain_of(declared.type, today)
+    domain = declared.type.domain(today)
     drawing = drawing or drawing_of(found, domain)
     main = [
         _stop(place, value, declared, drawing)

@@ -12,8 +12,9 @@ from dataclasses import dataclass, field
 from itertools import pairwise, takewhile
 from typing import Final
 
+from thistlequartz.core.types.domain import GridPoint
+
 from .context import RecordContext, RecordOutcomes
-from .domain import GridPoint
 from .line import Line
 
 MOST_ROWS: Final = 400

@@ -2,6 +2,7 @@
 
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
+from datetime import date
 from typing import Any, ClassVar, Final, Literal, NamedTuple
 
 from thistlequartz.core.translation import tr
@@ -9,6 +10,8 @@ from thistlequartz.core.values.fault import Fault
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
+
+from .domain import Domain
 
 NOT_CANONICAL: Final = object()
 """What a quick reader gives where it cannot answer."""
@@ -51,6 +54,8 @@ class FieldType(ABC):
     """Which comparisons a condition can make, the commonest first."""
     part: ClassVar[OfferedPart | None]
     """What of a value a condition can speak of beside itself; None: nothing."""
+    is_ordered: ClassVar[bool]
+    """Whether its values come before one another."""
     holds_several: ClassVar[bool]
     """Whether a value is a list."""
 
@@ -87,6 +92,14 @@ class FieldType(ABC):
     @abstractmethod
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """What shows values of the type that are filled."""
+
+    @abstractmethod
+    def domain(self, today: date) -> Domain | None:
+        """Return the line its values stand on; of a text that of its length; None without one."""
+
+    @abstractmethod
+    def usual_entry(self, today: date) -> str | None:
+        """Return an entry that nobody would find odd; None where none is like another."""
 
     @abstractmethod
     def answers(self) -> tuple[tuple[str, str], ...] | None:

@@ -30,6 +30,7 @@ class ChoiceType(ChoosingType):
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists")
     part: ClassVar[OfferedPart | None] = None
+    is_ordered: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:

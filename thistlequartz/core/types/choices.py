@@ -35,6 +35,7 @@ class ChoicesType(ChoosingType):
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("several",)
     part: ClassVar[OfferedPart | None] = "count"
+    is_ordered: ClassVar[bool] = False
     holds_several: ClassVar[bool] = True
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:

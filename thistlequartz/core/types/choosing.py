@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from thistlequartz.core.translation import listed
@@ -9,6 +10,7 @@ from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings, n
 from thistlequartz.core.values.showing import WritingStyle
 
 from .base import FieldType
+from .domain import Domain
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +71,14 @@ class ChoosingType(FieldType):
             return listed([self.label_of(code) for code in value])
 
         return show
+
+    def domain(self, today: date) -> Domain | None:
+        """It has no order."""
+        return None
+
+    def usual_entry(self, today: date) -> str | None:
+        """None."""
+        return None
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """The choices."""

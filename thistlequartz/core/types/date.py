@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
+from fractions import Fraction
 from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
@@ -22,8 +23,10 @@ from .base import (
     TypeName,
     UsualSpelling,
 )
+from .domain import MICROSECONDS_A_DAY, Domain, GridPoint, place_of
 from .spellings import DAY, from_iso, matching
 
+_DAYS_A_YEAR = 365
 _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
 
 
@@ -36,6 +39,7 @@ class DateType(FieldType):
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = "day"
+    is_ordered: ClassVar[bool] = True
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -61,6 +65,23 @@ class DateType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With the month as a word."""
         return lambda value: show_day(value, style)
+
+    def domain(self, today: date) -> Domain | None:
+        """Every day, and today first."""
+        day, here = Fraction(MICROSECONDS_A_DAY), place_of(today)
+        assert here is not None
+        last = (date.max.toordinal() - 1) * day
+
+        def value(place: GridPoint) -> date:
+            return date.fromordinal(int(place // MICROSECONDS_A_DAY) + 1)
+
+        return Domain(
+            "days", day, value, lambda place: _DAYS_A_YEAR * day, True, here, Fraction(0), last
+        )
+
+    def usual_entry(self, today: date) -> str | None:
+        """Today."""
+        return today.isoformat()
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

@@ -3,7 +3,8 @@
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+from fractions import Fraction
 from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
@@ -21,6 +22,14 @@ from .base import (
     Quick,
     TypeName,
     UsualSpelling,
+)
+from .domain import (
+    MICROSECONDS_A_DAY,
+    MICROSECONDS_A_SECOND,
+    NOON,
+    Domain,
+    instant_at,
+    place_of,
 )
 from .reading import read_computed
 from .spellings import CLOCK, DAY, from_iso, matching
@@ -41,6 +50,7 @@ class DateTimeType(FieldType):
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = "day"
+    is_ordered: ClassVar[bool] = True
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -66,6 +76,24 @@ class DateTimeType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """In the zone, with the month as a word."""
         return lambda value: show_instant(value, self.zone, style)
+
+    def domain(self, today: date) -> Domain | None:
+        """Every second, and today first."""
+        day, second, here = (
+            Fraction(MICROSECONDS_A_DAY),
+            Fraction(MICROSECONDS_A_SECOND),
+            place_of(today),
+        )
+        assert here is not None
+        # A day at each end is left out: it may not exist in the zone of the form.
+        last = (date.max.toordinal() - 2) * day
+        return Domain(
+            "instants", second, instant_at, lambda place: day, False, here, day, last, self.zone
+        )
+
+    def usual_entry(self, today: date) -> str | None:
+        """Today at noon."""
+        return f"{today.isoformat()} {NOON}"
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

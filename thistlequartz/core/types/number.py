@@ -3,7 +3,9 @@
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from decimal import ROUND_HALF_EVEN, Decimal
+from fractions import Fraction
 from functools import cache
 from typing import Any, ClassVar
 
@@ -25,9 +27,12 @@ from .base import (
     UsualSpelling,
     never,
 )
+from .domain import Domain, GridPoint, in_sight
 from .reading import read_value
 from .spellings import matching
 
+_FINEST_SCALE = 6
+"""Digits after the point that are looked at where a field has no limit of its own."""
 _DIGITS = 17
 """The most on either side of the point that are read the quick way."""
 _LARGE = 10**_DIGITS
@@ -51,6 +56,7 @@ class NumberType(FieldType):
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = None
+    is_ordered: ClassVar[bool] = True
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -80,6 +86,22 @@ class NumberType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With thousands marks and the unit."""
         return lambda value: show_number(value, self.unit, self.unit_first, self.grouped, style)
+
+    def domain(self, today: date) -> Domain | None:
+        """Every number that fits the scale."""
+        digits = _FINEST_SCALE if self.scale is None else self.scale
+        step = Fraction(1, 10**digits)
+
+        def value(place: GridPoint) -> Decimal:
+            if place.denominator == 1:
+                return Decimal(place.numerator)
+            return Decimal(f"{int(place * 10**digits)}E-{digits}")
+
+        return Domain("numbers", step, value, in_sight(step), step >= 1)
+
+    def usual_entry(self, today: date) -> str | None:
+        """One: nought would hide what a formula does with it."""
+        return "1"
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

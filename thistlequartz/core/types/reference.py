@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any, ClassVar
 
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
@@ -19,6 +20,7 @@ from .base import (
     TypeName,
     UsualSpelling,
 )
+from .domain import Domain
 from .reading import read_computed
 from .text import TEXT_TEST, quick_text, read_text
 
@@ -34,6 +36,7 @@ class ReferenceType(FieldType):
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
     part: ClassVar[OfferedPart | None] = "record"
+    is_ordered: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -62,6 +65,14 @@ class ReferenceType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """As it is."""
         return str
+
+    def domain(self, today: date) -> Domain | None:
+        """It has no order."""
+        return None
+
+    def usual_entry(self, today: date) -> str | None:
+        """None."""
+        return None
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
+from fractions import Fraction
 from typing import Any, ClassVar, Final
 
 from thistlequartz.core.translation import tr
@@ -22,6 +24,7 @@ from .base import (
     UsualSpelling,
     never,
 )
+from .domain import Domain, in_sight
 from .reading import MAX_TEXT, read_computed, too_long
 
 PRINTABLE: Final = "[!-~](?:[ -~]*[!-~])?"
@@ -41,6 +44,7 @@ class TextType(FieldType):
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists", "pieces")
     part: ClassVar[OfferedPart | None] = "length"
+    is_ordered: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -68,6 +72,15 @@ class TextType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Between quotation marks."""
         return lambda value: f"“{value}”"
+
+    def domain(self, today: date) -> Domain | None:
+        """The number of its characters."""
+        one = Fraction(1)
+        return Domain("lengths", one, int, in_sight(one), True, one, one, Fraction(MAX_TEXT))
+
+    def usual_entry(self, today: date) -> str | None:
+        """None."""
+        return None
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

@@ -3,7 +3,8 @@
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import time
+from datetime import date, time
+from fractions import Fraction
 from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
@@ -22,6 +23,13 @@ from .base import (
     TypeName,
     UsualSpelling,
 )
+from .domain import (
+    MICROSECONDS_A_DAY,
+    MICROSECONDS_A_SECOND,
+    NOON,
+    Domain,
+    instant_at,
+)
 from .spellings import CLOCK, from_iso, matching
 
 _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
@@ -36,6 +44,7 @@ class TimeType(FieldType):
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = None
+    is_ordered: ClassVar[bool] = True
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -61,6 +70,24 @@ class TimeType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """To the minute, where it has no seconds."""
         return show_clock
+
+    def domain(self, today: date) -> Domain | None:
+        """Every second, and noon first."""
+        day, second = Fraction(MICROSECONDS_A_DAY), Fraction(MICROSECONDS_A_SECOND)
+        return Domain(
+            "clock",
+            second,
+            lambda place: instant_at(place).time(),
+            lambda place: day,
+            False,
+            day / 2,
+            Fraction(0),
+            day - second,
+        )
+
+    def usual_entry(self, today: date) -> str | None:
+        """Noon."""
+        return NOON
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Any number of them."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
@@ -21,6 +22,7 @@ from .base import (
     TypeName,
     UsualSpelling,
 )
+from .domain import Domain
 
 _YES = frozenset({"yes", "y", "true"})
 _NO = frozenset({"no", "n", "false"})
@@ -35,6 +37,7 @@ class YesNoType(FieldType):
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
     part: ClassVar[OfferedPart | None] = None
+    is_ordered: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -67,6 +70,14 @@ class YesNoType(FieldType):
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Yes or no."""
         return lambda value: tr("yes") if value else tr("no")
+
+    def domain(self, today: date) -> Domain | None:
+        """It has no order."""
+        return None
+
+    def usual_entry(self, today: date) -> str | None:
+        """None."""
+        return None
 
     def answers(self) -> tuple[tuple[str, str], ...] | None:
         """Yes and no."""

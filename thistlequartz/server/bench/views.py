@@ -16,7 +16,6 @@ from thistlequartz.core.sweep import (
     SweepMap,
     Tick,
     band_of,
-    domain_of,
     drawing_of,
     lanes_of,
     shown,
@@ -218,7 +217,7 @@ def sweep_view(found: Sweep, tried: BenchRequest) -> SweepView:
     type_ = declared.type
     record = tried.form.read(tried.values, stored=tried.request.stored, lookup=tried.lookup)
     standing = tried.form.settled(record, tried.request.circumstances).value_of(found.field)
-    drawing = drawing_of(found, domain_of(type_, today), standing)
+    drawing = drawing_of(found, type_.domain(today), standing)
     return SweepView(
         field=found.field,
         of=found.of,

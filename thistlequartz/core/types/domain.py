@@ -4,29 +4,19 @@ Numbers stand at themselves, everything temporal at microseconds (dates at their
 at their count. A domain is a grid: a field of two digits after the point has a value every 0.01.
 """
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
 from fractions import Fraction
 from math import ceil, floor
-from typing import Any
-
-from thistlequartz.core.types import (
-    MAX_TEXT,
-    DateTimeType,
-    DateType,
-    NumberType,
-    TextType,
-    TimeType,
-    ValueType,
-)
+from typing import Any, Literal
 
 GridPoint = Fraction
+Marked = Literal["numbers", "lengths", "days", "clock", "instants"]
 MICROSECONDS_A_DAY = 86_400_000_000
 MICROSECONDS_A_SECOND = 1_000_000
-_DAYS_A_YEAR = 365
-_FINEST_SCALE = 6
-"""Digits after the point that are looked at where a field has no limit of its own."""
+NOON = "12:00"
 _STEPS_IN_SIGHT = 100
 _FIRST = datetime(1, 1, 1, tzinfo=UTC)
 _MICROSECOND = timedelta(microseconds=1)
@@ -64,18 +54,21 @@ def place_of(value: Any) -> GridPoint | None:
 class Domain:
     """The grid of a field's values; `first` and `last` are None where it has no end."""
 
-    type: ValueType
+    marked: Marked
+    """As what its places are marked on a scale."""
     step: GridPoint
+    value: Callable[[GridPoint], Any] = field(compare=False)
+    """The value at a place on the grid, as a reader of entries takes it."""
+    reach: Callable[[GridPoint], GridPoint] = field(compare=False)
+    """How far beyond the outermost place people would look."""
+    counted: bool
+    """Whether people tell its values one by one: whole numbers, days, characters."""
     home: GridPoint = Fraction(0)
     """Where people would look first: nought, or today."""
     first: GridPoint | None = None
     last: GridPoint | None = None
-
-    @property
-    def counted(self) -> bool:
-        """Whether people tell its values one by one: whole numbers, days, characters."""
-        whole = isinstance(self.type, NumberType | TextType) and self.step >= 1
-        return whole or isinstance(self.type, DateType)
+    zone: str = "UTC"
+    """In which instants are marked."""
 
     def on_grid(self, place: GridPoint) -> bool:
         """Whether a value stands there."""
@@ -117,48 +110,12 @@ class Domain:
                 return found
         return None
 
-    def reach(self, place: GridPoint) -> GridPoint:
-        """How far beyond the outermost place people would look."""
-        if isinstance(self.type, NumberType | TextType):
-            return max(abs(place), _STEPS_IN_SIGHT * self.step)
-        if isinstance(self.type, DateType):
-            return _DAYS_A_YEAR * self.step
-        return Fraction(MICROSECONDS_A_DAY)
 
-    def value(self, place: GridPoint) -> Any:
-        """The value at a place on the grid, as a reader of entries takes it."""
-        match self.type:
-            case NumberType(scale):
-                digits = _FINEST_SCALE if scale is None else scale
-                if place.denominator == 1:
-                    return Decimal(place.numerator)
-                return Decimal(f"{int(place * 10**digits)}E-{digits}")
-            case DateType():
-                return date.fromordinal(int(place // MICROSECONDS_A_DAY) + 1)
-            case TimeType():
-                return (_FIRST + int(place) * _MICROSECOND).time()
-            case DateTimeType():
-                return _FIRST + int(place) * _MICROSECOND
-            case _:
-                return int(place)
+def in_sight(step: GridPoint) -> Callable[[GridPoint], GridPoint]:
+    """As far as a place is from nought, and a hundred steps at least."""
+    return lambda place: max(abs(place), _STEPS_IN_SIGHT * step)
 
 
-def domain_of(type_: ValueType, today: date) -> Domain | None:
-    """The domain of a field of this type; of a text, that of its length; None without an order."""
-    day, second = Fraction(MICROSECONDS_A_DAY), Fraction(MICROSECONDS_A_SECOND)
-    here, last = place_of(today), (date.max.toordinal() - 1) * day
-    assert here is not None
-    match type_:
-        case NumberType(scale):
-            return Domain(type_, Fraction(1, 10 ** (_FINEST_SCALE if scale is None else scale)))
-        case DateType():
-            return Domain(type_, day, here, Fraction(0), last)
-        case TimeType():
-            return Domain(type_, second, day / 2, Fraction(0), day - second)
-        case DateTimeType():
-            # A day at each end is left out: it may not exist in the form's zone.
-            return Domain(type_, second, here, day, last - day)
-        case TextType():
-            return Domain(type_, Fraction(1), Fraction(1), Fraction(1), Fraction(MAX_TEXT))
-        case _:
-            return None
+def instant_at(place: GridPoint) -> datetime:
+    """The instant that stands at a place."""
+    return _FIRST + int(place) * _MICROSECOND
