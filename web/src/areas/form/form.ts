@@ -39,7 +39,8 @@ export function useLiveForm(formKey: string) {
     const seen = before.current;
     before.current = data?.fingerprint;
     if (seen === undefined || seen === data?.fingerprint) return;
-    refresh();
+    // An act that is under way shows what it means already, and fetches all anew at its end.
+    if (queries.isMutating({ mutationKey: keys.draft(formKey) }) === 0) refresh();
     // Somebody may have released it meanwhile.
     queries.invalidateQueries({ queryKey: keys.live(formKey) });
   }, [data, queries, refresh, formKey]);
