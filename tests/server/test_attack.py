@@ -12,7 +12,7 @@ from contextlib import contextmanager
 from http.client import HTTPResponse
 
 import pytest
-from waitress import create_server
+from waitress import create_server, wasyncore
 from waitress.server import BaseWSGIServer
 
 from thistlequartz.core.tables import BrokenTable, open_table
@@ -150,7 +150,12 @@ def served(monkeypatch):
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     yield server.effective_port
-    server.close()
+    # Ended in its own thread, after its tasks: otherwise one of them would write to a file
+    # descriptor that has been closed, and is that of another test's process by then.
+    server.task_dispatcher.shutdown()
+    server.trigger.pull_trigger(lambda: wasyncore.close_all(server._map))
+    thread.join(timeout=20)
+    assert not thread.is_alive()
 
 
 def answer(port: int, path: str, headers: str, *pieces: bytes, pause: float = 0.0) -> str:
