@@ -180,11 +180,11 @@ def _tell_findings(name: str, findings: Findings) -> None:
         )
     print(
         tr(
-            "{name}: {count} found, {sum} proved absent, {count_2} not decided.",
+            "{name}: {count} found, {absent} proved absent, {undecided} not decided.",
             name=name,
             count=len(findings.found),
-            sum=sum(findings.absent.values()),
-            count_2=len(findings.undecided),
+            absent=sum(findings.absent.values()),
+            undecided=len(findings.undecided),
         )
     )
 
@@ -212,8 +212,8 @@ def _refuse_unwritable(report: Path | None) -> None:
     if report.is_dir() or not os.access(report if report.exists() else report.parent, os.W_OK):
         raise UnusableInputError(
             tr(
-                "{report} cannot be written. Name a file in a folder that is there and that "
-                "you may write to.",
+                "{report} cannot be written. Name a file in a folder that is there and that you "
+                "may write to.",
                 report=report,
             )
         )
@@ -237,7 +237,13 @@ def _kept_cases(path: Path, compiled: CompiledForm) -> tuple[Case, ...]:
         return reader(_text_of(path), compiled)
     except CaseFileError as trouble:
         told = (
-            tr("{path}, {where}: {said} {remedy}", path=path, where=where, said=said, remedy=remedy)
+            tr(
+                "{path}, {where}: {problem} {remedy}",
+                path=path,
+                where=where,
+                problem=said,
+                remedy=remedy,
+            )
             for where, said, remedy in trouble.problems
         )
         raise UnusableInputError("\n".join(told)) from None
@@ -305,7 +311,7 @@ def _text_of(path: Path) -> str:
         return path.read_text(encoding="utf-8-sig")
     except OSError as error:
         raise UnusableInputError(
-            tr("{path}: {strerror}. Check the name.", path=path, strerror=error.strerror)
+            tr("{path}: {reason}. Check the name.", path=path, reason=error.strerror)
         ) from None
     except UnicodeDecodeError as error:
         raise UnusableInputError(
@@ -324,7 +330,7 @@ def _json_of(path: Path, text: str, row: int | None = None) -> Any:
         where = tr(", {place}", place=broken.place) if broken.place else ""
         if row or broken.line:
             column = tr(", column {column}", column=broken.column) if broken.column else where
-            where = tr(", row {part}{column}", part=row or broken.line, column=column)
+            where = tr(", row {row}{column}", row=row or broken.line, column=column)
         raise UnusableInputError(
             tr(
                 "{path}{where}: {message} Correct the JSON there.",
@@ -389,7 +395,7 @@ def _shape_problem(path: Path, error: ErrorDetails) -> str:
             place=place,
         )
     said = error["msg"].removeprefix("Value error, ").rstrip(".")
-    return tr("{path}, {place}: {said}.", path=path, place=place, said=said)
+    return tr("{path}, {place}: {problem}.", path=path, place=place, problem=said)
 
 
 def _stored_before(
@@ -410,8 +416,7 @@ def _stored_before(
         raise UnusableInputError(
             tr(
                 "{stored}: the number of its records is {count}, where {judged} are judged. Give "
-                "one for "
-                "each, in the same order.",
+                "one for each, in the same order.",
                 stored=options.stored,
                 count=len(before),
                 judged=count,

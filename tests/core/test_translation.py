@@ -152,3 +152,44 @@ def test_nothing_is_said_in_english(spoken):
     }
     assert not left, "\n".join(f"{of}: {rest}: {text}" for (of, text), rest in left.items())
     assert sum(len(one["texts"]) for one in spoken) > 500
+
+
+TOLD = {
+    "Act", "BrokenCsv", "BrokenJson", "BrokenTable", "CaseFileError", "Fault", "Finding",
+    "KindPlaceholder", "PatternError", "PlaceholderOffer", "Problem", "ProblemItem",
+    "ProfileError", "Recipe", "RecipeSlot", "Refusal", "RuleMutation", "SuggestedFix", "Undecided",
+    "UnusableInputError", "ValueError", "Variant", "VerdictChange", "concern", "not_decided",
+    "refusal", "report",
+}  # fmt: skip
+"""What people are told by."""
+
+
+def said_outright(value: ast.expr) -> Iterator[str]:
+    """The texts of an argument that do not go through the catalogue."""
+    match value:
+        case ast.IfExp(_, then, otherwise):
+            yield from (*said_outright(then), *said_outright(otherwise))
+        case ast.BinOp(left, _, right):
+            yield from (*said_outright(left), *said_outright(right))
+        case ast.Constant(str() as text):
+            yield text
+        case ast.JoinedStr(parts):
+            yield " ".join(one.value for one in parts if isinstance(one, ast.Constant))
+
+
+def test_whatever_people_are_told_is_in_the_catalogue():
+    found = []
+    for path in sorted((ROOT / "thistlequartz").rglob("*.py")):
+        if {"migrations", "launch", "demo", "management"} & set(path.parts):
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if not isinstance(node, ast.Call):
+                continue
+            name = getattr(node.func, "id", None) or getattr(node.func, "attr", "")
+            for value in (
+                (*node.args, *(one.value for one in node.keywords)) if name in TOLD else ()
+            ):
+                found += [(path.name, node.lineno, one) for one in said_outright(value)]
+    assert len(found) > 300, "codes and places"
+    assert [one for one in found if re.search(r"[A-Za-z]{2,} [a-z]| [a-z]{2,}|[a-z]{3,}\.$", one[2])
+            and not re.fullmatch(r"[a-z_.]+\.", one[2])] == []  # fmt: skip

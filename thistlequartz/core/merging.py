@@ -28,8 +28,8 @@ BESIDE: Final = (
 """What can be put in beside the fields of a form."""
 _BREAKS: Final = re.compile(r"\s*[\x00-\x1f\x7f-\x9f\u2028\u2029]+\s*")
 _ROW: Final = tr(
-    '<tr><th align="left" valign="top" style="font-weight:normal;padding:2px 16px 2px 0">'
-    "{label}</th><td>{value}</td></tr>"
+    '<tr><th align="left" valign="top" style="font-weight:normal;padding:2px 16px 2px '
+    '0">{label}</th><td>{value}</td></tr>'
 )
 
 

@@ -28,8 +28,8 @@ def only_json(answer: Answer) -> Answer:
                 415,
                 "unknown-media-type",
                 tr(
-                    "A body of the type “{get}” is not read.",
-                    get=request.headers.get("Content-Type", "")[:80],
+                    "A body of the type “{type}” is not read.",
+                    type=request.headers.get("Content-Type", "")[:80],
                 ),
                 tr("Send JSON in UTF-8, with the header Content-Type: application/json."),
             )

@@ -10,6 +10,7 @@ from ninja.operation import Operation
 from ninja.router import BoundRouter
 
 from thistlequartz.core.language import nearest
+from thistlequartz.core.translation import tr
 
 from .problems import ProblemDetails, ProblemItem, Refusal, respond
 
@@ -92,13 +93,13 @@ def _unknown(names: list[str], known: list[str]) -> Refusal:
     errors = []
     for name in names:
         near = nearest(name, known)
-        remedy = f"Did you mean “{near}”?" if near else "Remove it."
-        said = f"Nothing of the name “{name[:60]}” can be asked here."
+        remedy = tr("Did you mean “{near}”?", near=near) if near else tr("Remove it.")
+        said = tr("Nothing of the name “{name}” can be asked here.", name=name[:60])
         errors.append(ProblemItem(place=name[:60], message=said, remedy=remedy))
     return Refusal(
         422,
         "unknown-parameters",
-        "Part of the address is not known here.",
-        "Remove or correct what is named below; nothing has been changed.",
+        tr("Part of the address is not known here."),
+        tr("Remove or correct what is named below; nothing has been changed."),
         errors,
     )

@@ -11,8 +11,6 @@ import MySQLdb
 from django.db import DatabaseError, InterfaceError, OperationalError, connection, transaction
 from django.db.backends.signals import connection_created
 
-from thistlequartz.core.translation import tr
-
 MET = (DatabaseError, InterfaceError, MySQLdb.DatabaseError, MySQLdb.InterfaceError)
 """Errors of the database; the driver's own come through where a cursor is closed."""
 _log = logging.getLogger(__name__)
@@ -111,7 +109,7 @@ class _Outage:
 
 
 outage = _Outage()
-connection_created.connect(outage.ended, dispatch_uid=tr("the database is back"))
+connection_created.connect(outage.ended, dispatch_uid="the database is back")
 
 
 class OutageLogFilter(logging.Filter):

@@ -113,11 +113,9 @@ def _rows(text: str) -> list[list[str]]:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
         rows = [row for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
-        said = tr(
-            "Line {line_num} cannot be read ({error}).", line_num=reader.line_num, error=error
-        )
+        said = tr("Line {line} cannot be read ({error}).", line=reader.line_num, error=error)
         raise ProfileError(
-            tr("{said} Close its quotation marks, and try again.", said=said)
+            tr("{problem} Close its quotation marks, and try again.", problem=said)
         ) from None
     if len(rows) < 2:
         raise ProfileError(
@@ -142,8 +140,8 @@ def _rows(text: str) -> list[list[str]]:
             )
             raise ProfileError(
                 tr(
-                    "{said} Correct that row, or quote cells that hold a “{delimiter}”.",
-                    said=said,
+                    "{problem} Correct that row, or quote cells that hold a “{delimiter}”.",
+                    problem=said,
                     delimiter=delimiter,
                 )
             )
@@ -269,9 +267,9 @@ class _Column:
             return None
         shown = [show_value(one, declared.type) for one in (low, high)]
         because = tr(
-            "The values go from {shown} to {shown_2}. Widen the bounds to what can be.",
-            shown=shown[0],
-            shown_2=shown[1],
+            "The values go from {lowest} to {highest}. Widen the bounds to what can be.",
+            lowest=shown[0],
+            highest=shown[1],
         )
         return self._rule(
             RangeRule,
@@ -288,13 +286,11 @@ class _Column:
         for key in _FORMATS:
             named = NAMED_FORMATS[key]
             if all(named.why_not(value, None) is None for value in self.counts):
-                because = tr(
-                    "Every value is {with_article}.", with_article=with_article(named.label)
-                )
+                because = tr("Every value is {format}.", format=with_article(named.label))
                 name = tr(
-                    "{label} is written as {with_article}",
+                    "{label} is written as {format}",
                     label=self.label,
-                    with_article=with_article(named.label),
+                    format=with_article(named.label),
                 )
                 return self._rule(FormatRule, name, because, format=key, severity=_HARD)
         return None

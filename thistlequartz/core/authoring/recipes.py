@@ -215,9 +215,9 @@ def _dates_in_order(answers: Answers, fields: Mapping[str, Field]) -> list[_Made
             CrossFieldRule,
             {
                 "name": tr(
-                    "{label} not before {label_2}",
-                    label=fields[later].label,
-                    label_2=fields[earlier].label,
+                    "{later} not before {earlier}",
+                    later=fields[later].label,
+                    earlier=fields[earlier].label,
                 ),
                 "targets": [later],
                 "must": f"{later} >= {earlier}",
@@ -267,9 +267,8 @@ RECIPES = {
             "chain",
             tr("A chain of questions"),
             tr(
-                "An answer opens a second question, whose answers each open a field of their own; "
-                "any"
-                " number of links. What is opened is required."
+                "An answer opens a second question, whose answers each open a field of their "
+                "own; any number of links. What is opened is required."
             ),
             (RecipeSlot("links", tr("The links"), links=True),),
             _chain,

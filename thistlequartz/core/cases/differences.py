@@ -80,15 +80,15 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
 
     if expected.save not in (None, observed.save):
         yield tr(
-            "Saving is {save}, where {save_2} was expected.",
-            save=observed.save,
-            save_2=expected.save,
+            "Saving is {outcome}, where {expected} was expected.",
+            outcome=OUTCOME_WORDS[observed.save],
+            expected=OUTCOME_WORDS[expected.save],
         )
     if expected.submit not in (None, observed.submit):
         yield tr(
-            "Submitting is {submit}, where {submit_2} was expected.",
-            submit=observed.submit,
-            submit_2=expected.submit,
+            "Submitting is {outcome}, where {expected} was expected.",
+            outcome=OUTCOME_WORDS[observed.submit],
+            expected=OUTCOME_WORDS[expected.submit],
         )
     yield from (
         tr("{name} is violated, which was not expected.", name=name(key))
@@ -121,10 +121,10 @@ def _sentences(form: CompiledForm, expected: Expected, observed: Observed) -> It
         elif now != status:
             words = (STATUS_WORDS[now], STATUS_WORDS[status])
             yield tr(
-                "{name}: {words}, where “{words_2}” was expected.",
+                "{name}: {status}, where “{expected}” was expected.",
                 name=name(key),
-                words=words[0],
-                words_2=words[1],
+                status=words[0],
+                expected=words[1],
             )
     yield from _stores(expected.stored or {}, observed.stored, form.fields)
 
@@ -176,10 +176,10 @@ def _offers(
                 if now != value and key in form.fields:
                     shown = [_shown(one, form.fields, key) for one in (now, value)]
                     yield tr(
-                        "“{name}” offers {shown}, where {shown_2} was expected.",
+                        "“{name}” offers {values}, where {expected} was expected.",
                         name=name,
-                        shown=shown[0],
-                        shown_2=shown[1],
+                        values=shown[0],
+                        expected=shown[1],
                     )
 
 
@@ -191,10 +191,10 @@ def _states(
         if now is not None and now != state:
             words = (ASKED_WORDS[now], ASKED_WORDS[state])
             yield tr(
-                "{label} is {words}, where it was expected to be {words_2}.",
-                label=fields[key].label,
-                words=words[0],
-                words_2=words[1],
+                "{field} is {state}, where it was expected to be {expected}.",
+                field=fields[key].label,
+                state=words[0],
+                expected=words[1],
             )
 
 

@@ -90,9 +90,7 @@ def _shape_problems(error: ValidationError) -> list[tuple[str, str, str]]:
     return [
         (
             ".".join(str(part) for part in one["loc"]) or tr("the document"),
-            tr("{removeprefix}.", removeprefix=one["msg"].removeprefix("Value error, ")).replace(
-                "..", "."
-            ),
+            tr("{message}.", message=one["msg"].removeprefix("Value error, ")).replace("..", "."),
             tr("Correct it there."),
         )
         for one in shape_errors(error)[:20]

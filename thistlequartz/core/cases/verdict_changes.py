@@ -9,7 +9,7 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.types import show_value
 from thistlequartz.core.values import Fault, Reading
 
-from .differences import ASKED_WORDS
+from .differences import ASKED_WORDS, OUTCOME_WORDS
 from .observing import Observer
 
 
@@ -80,34 +80,36 @@ def _entries(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCha
 def _circumstances(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictChange]:
     old, new = before.circumstances, after.circumstances
     if before.by != after.by:
-        yield VerdictChange(tr("It is judged by {by}, was by {by_2}.", by=after.by, by_2=before.by))
+        yield VerdictChange(
+            tr("It is judged by {by}, was by {before}.", by=after.by, before=before.by)
+        )
     if old is None or new is None:
         return
     if (old.event, before.before) != (new.event, after.before):
         yield VerdictChange(
-            tr("It is {event}, was {event_2}.", event=_event(after), event_2=_event(before))
+            tr("It is {event}, was {before}.", event=_event(after), before=_event(before))
         )
     if old.entry_point != new.entry_point:
         now, was = (ENTRY_POINT_WORDS[one.entry_point] for one in (new, old))
         yield VerdictChange(tr("It is sent in {now}, was {was}.", now=now, was=was))
     if old.role != new.role:
         yield VerdictChange(
-            tr("It is sent in by the role {role}, was by {role_2}.", role=new.role, role_2=old.role)
+            tr("It is sent in by the role {role}, was by {before}.", role=new.role, before=old.role)
         )
     if old.layout != new.layout:
         yield VerdictChange(
             tr(
-                "It stands on {layout}, was on {layout_2}.",
+                "It stands on {layout}, was on {before}.",
                 layout=_layout(after),
-                layout_2=_layout(before),
+                before=_layout(before),
             )
         )
     if old.today != new.today:
         yield VerdictChange(
             tr(
-                "It is judged as of {today}, was {today_2}.",
-                today=show_value(new.today),
-                today_2=show_value(old.today),
+                "It is judged as of {day}, was {before}.",
+                day=show_value(new.today),
+                before=show_value(old.today),
             )
         )
 
@@ -160,14 +162,18 @@ def _outcomes(before: JudgedRequest, after: JudgedRequest) -> Iterator[VerdictCh
     new = Observer(after.form).of_judged(after.judged)
     if old.save != new.save:
         yield VerdictChange(
-            tr("Saving is {save} now, was {save_2}.", save=new.save, save_2=old.save)
+            tr(
+                "Saving is {outcome} now, was {before}.",
+                outcome=OUTCOME_WORDS[new.save],
+                before=OUTCOME_WORDS[old.save],
+            )
         )
     if old.submit != new.submit:
         yield VerdictChange(
             tr(
-                "Submitting is {submit} now, was {submit_2}.",
-                submit=new.submit,
-                submit_2=old.submit,
+                "Submitting is {outcome} now, was {before}.",
+                outcome=OUTCOME_WORDS[new.submit],
+                before=OUTCOME_WORDS[old.submit],
             )
         )
     if old.on_hold != new.on_hold:

@@ -139,9 +139,9 @@ class _Drafter:
                 if changes is not None:
                     name = f"{self._said(changes)}: {words}"
                     why = tr(
-                        "Shows “{name}” both ways ({said}).",
+                        "Shows “{name}” both ways ({changes}).",
                         name=one.rule.name,
-                        said=self._said(changes),
+                        changes=self._said(changes),
                     )
                     yield self._draft("both", name, why, changes, [one])
 
@@ -177,7 +177,7 @@ class _Drafter:
             if one.check_kind and one.check_kind.neighbour == "blank":
                 changes = self._find(one, _asked_and_blank(one))
                 if changes is not None:
-                    name = tr("{said}: asked, and blank", said=self._said(changes))
+                    name = tr("{changes}: asked, and blank", changes=self._said(changes))
                     why = tr("“{name}” asks for something that is not there.", name=one.rule.name)
                     yield self._draft("blank", name, why, changes, [one])
 

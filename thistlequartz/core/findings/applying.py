@@ -152,8 +152,8 @@ def always_violated(look: SearchContext) -> Iterator[Finding]:
             tr("{name} stops every record that it can judge: nothing that can be entered meets it")
             if blocks(one)
             else tr(
-                "{name} speaks of every record that it can judge: nothing that can be entered"
-                " meets it"
+                "{name} speaks of every record that it can judge: nothing that can be entered "
+                "meets it"
             )
         )
         yield Finding(
@@ -212,14 +212,14 @@ def _idle(
         if isinstance(when, tree.And):
             goal = all_of((counts, *others, none_of(truth(part))))
             never = tr(
-                "A part of the condition of {name} never matters: “{part}” is true wherever the"
-                " rest of it is"
+                "A part of the condition of {name} never matters: “{part}” is true wherever the "
+                "rest of it is"
             )
         else:
             goal = all_of((counts, truth(part), *map(none_of, others)))
             never = tr(
-                "A part of the condition of {name} never matters: “{part}” adds nothing: the rest"
-                " of it is true wherever it is"
+                "A part of the condition of {name} never matters: “{part}” adds nothing: the "
+                "rest of it is true wherever it is"
             )
         answer = look.ask("F31", (key,), goal, under)
         if isinstance(answer, Satisfiable):

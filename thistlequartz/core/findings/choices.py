@@ -102,11 +102,11 @@ def _blank_opens(look: SearchContext, key: str) -> Iterator[Finding]:
                 "F08",
                 "wrong",
                 tr(
-                    "{label} is asked while {label_2} is blank, and with none of its answers, by "
-                    "{named}.",
-                    label=look.label(target),
-                    label_2=look.label(key),
-                    named=look.named(rules),
+                    "{field} is asked while {governor} is blank, and with none of its answers, "
+                    "by {rules}.",
+                    field=look.label(target),
+                    governor=look.label(key),
+                    rules=look.named(rules),
                 ),
                 tr("Say in the condition which answer opens it."),
                 rules,
@@ -161,8 +161,8 @@ def _taken_for(look: SearchContext, one: CompiledRule, key: str) -> Finding | No
         "F08",
         "doubtful",
         tr(
-            "{name} {does} while {label} is blank, as every new record begins: blank is "
-            "taken for one of the other answers.",
+            "{name} {does} while {label} is blank, as every new record begins: blank is taken "
+            "for one of the other answers.",
             name=look.name(rule),
             does=does,
             label=look.label(key),
@@ -320,15 +320,15 @@ def open_links(look: SearchContext) -> Iterator[Finding]:
                     "F18",
                     "wrong",
                     tr(
-                        "{name} keeps {labels} open also where {label}, which it hangs on, is not "
-                        "asked.",
+                        "{name} keeps {labels} open also where {label}, which it hangs on, is "
+                        "not asked.",
                         name=look.name(key),
                         labels=look.labels(one.rule.targets),
                         label=look.label(before),
                     ),
                     tr(
-                        "Open it by an answer that {label} must have, not by one that it must not "
-                        "have.",
+                        "Open it by an answer that {label} must have, not by one that it must "
+                        "not have.",
                         label=look.label(before),
                     ),
                     (key,),

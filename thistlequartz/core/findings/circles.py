@@ -61,13 +61,12 @@ def proposals_in_a_circle(look: SearchContext) -> Iterator[Finding]:
                 (
                     tr(
                         "The proposals {rules} follow one another in a circle: applying one "
-                        "offers the"
-                        " next, without end."
+                        "offers the next, without end."
                     )
                     if len(rules) > 1
                     else tr(
-                        "The proposal {rules} follows itself: applying one offers the next,"
-                        " without end."
+                        "The proposal {rules} follows itself: applying one offers the next, "
+                        "without end."
                     )
                 ).format(rules=look.named(rules)),
                 tr("Let one of them no longer be offered once its value stands."),

@@ -24,6 +24,17 @@ from .context import (
 from .finding import Finding
 
 DONE: Final = {"save": tr("saved"), "submit": tr("submitted")}
+_LOCKED: Final = {
+    (True, True): tr("{name} needs {field} while {rules} locks it blank: nobody can fill it in."),
+    (True, False): tr("{name} needs {field} while {rules} lock it blank: nobody can fill it in."),
+    (False, True): tr(
+        "{name} needs {field} while {rules} locks it at {value}: nobody can fill it in."
+    ),
+    (False, False): tr(
+        "{name} needs {field} while {rules} lock it at {value}: nobody can fill it in."
+    ),
+}
+"""By whether the field is blank, and whether one rule locks it."""
 MOST_SITUATIONS: Final = 24
 """Of answers that bounds hang on, for two rules."""
 
@@ -42,14 +53,13 @@ def nobody_goes_through(look: SearchContext) -> Iterator[Finding]:
                 "wrong",
                 (
                     tr(
-                        "No record can be {done}, whatever is entered: {rules} leave nothing that "
-                        "goes"
-                        " through."
+                        "No record can be {done}, whatever is entered: {rules} leave nothing "
+                        "that goes through."
                     )
                     if several
                     else tr(
-                        "No record can be {done}, whatever is entered: {rules} leaves nothing that"
-                        " goes through."
+                        "No record can be {done}, whatever is entered: {rules} leaves nothing "
+                        "that goes through."
                     )
                 ).format(done=DONE[moment], rules=look.named(answer.rules)),
                 tr("Change what one of them asks, or when it applies.")
@@ -110,8 +120,8 @@ def _contradiction(
             "F04",
             "wrong",
             tr(
-                "{named} contradict one another{when}: nothing that is entered in {labels} "
-                "meets both.",
+                "{named} contradict one another{when}: nothing that is entered in {labels} meets "
+                "both.",
                 named=look.named(about),
                 when=when,
                 labels=look.labels(shared),
@@ -132,7 +142,7 @@ def _when(look: SearchContext, keys: list[str], values: list[Any]) -> str:
         tr("{label} is {key}", label=look.label(key), key=look.shown(key, v))
         for key, v in zip(keys, values, strict=True)
     ]
-    return tr(" when {said}", said=LAST["and"].join(said)) if said else ""
+    return tr(" when {situation}", situation=LAST["and"].join(said)) if said else ""
 
 
 def answers_that_stop(look: SearchContext) -> Iterator[Finding]:
@@ -179,8 +189,8 @@ def _stopped(look: SearchContext, key: str, answer: Any) -> Finding | None:
             through.rules,
         ),
         tr(
-            "Change one of these rules, or say that this answer stops the record by a rule of its "
-            "own."
+            "Change one of these rules, or say that this answer stops the record by a rule of "
+            "its own."
         ),
         through.rules,
         (key,),
@@ -250,11 +260,7 @@ def _locked(look: SearchContext, one: CompiledRule, key: str) -> Iterator[Findin
         and answer.judged.findings[other.rule.key].status not in ("disabled", "not_applicable")
     )
     value = answer.judged.settled.value_of(key)
-    says = (
-        tr("{name} needs {field} while {rules} locks it blank: nobody can fill it in.")
-        if value is None
-        else tr("{name} needs {field} while {rules} locks it at {value}: nobody can fill it in.")
-    )
+    says = _LOCKED[value is None, len(locks) == 1]
     yield Finding(
         "F06",
         "wrong",

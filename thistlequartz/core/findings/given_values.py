@@ -113,10 +113,10 @@ def _violated_by(
             "F13",
             "wrong",
             tr(
-                "{said} gives {labels} a value that {name} refuses.",
-                said=said,
-                labels=look.labels(about),
-                name=look.name(one.rule.key),
+                "{proposal} gives {fields} a value that {rule} refuses.",
+                proposal=said,
+                fields=look.labels(about),
+                rule=look.name(one.rule.key),
             ),
             tr("Give another value, or correct the rule."),
             (*dict.fromkeys(s.rule.key for s in starting), one.rule.key),
@@ -148,8 +148,7 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                     "doubtful",
                     tr(
                         "{name} says nothing of records in which {label} is blank, and such a "
-                        "record "
-                        "can be submitted.",
+                        "record can be submitted.",
                         name=look.name(rule),
                         label=look.label(key),
                     ),
@@ -170,13 +169,12 @@ def blank_in_unique(look: SearchContext) -> Iterator[Finding]:
                 (
                     tr(
                         "Every new record starts with the same {fields}, so by {name} there can "
-                        "be no"
-                        " second one."
+                        "be no second one."
                     )
                     if shut
                     else tr(
-                        "Every new record starts with the same {fields}, so by {name} a second one"
-                        " is refused until that is changed."
+                        "Every new record starts with the same {fields}, so by {name} a second "
+                        "one is refused until that is changed."
                     )
                 ).format(fields=look.labels(one.rule.targets), name=look.name(rule)),
                 tr("Start them blank."),
@@ -284,15 +282,14 @@ def derived_twice(look: SearchContext) -> Iterator[Finding]:
                     "F26",
                     "doubtful",
                     tr(
-                        "{named} both derive {label} in one situation, with different values; the "
-                        "first of them counts.",
+                        "{named} both derive {label} in one situation, with different values; "
+                        "the first of them counts.",
                         named=look.named(about),
                         label=look.label(key),
                     ),
                     tr(
                         "Let their conditions exclude one another, or leave out the condition of "
-                        "the"
-                        " last."
+                        "the last."
                     ),
                     about,
                     (key,),

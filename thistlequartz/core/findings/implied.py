@@ -60,8 +60,8 @@ def _of_its_own(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> 
         "F07",
         "doubtful",
         tr(
-            "{name} says nothing of its own: where it is violated {named} is violated too, "
-            "and speaks at least as hard.",
+            "{name} says nothing of its own: where it is violated {named} is violated too, and "
+            "speaks at least as hard.",
             name=look.name(key),
             named=look.named(by),
         ),
@@ -76,9 +76,16 @@ def _of_its_own(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> 
 def _never(look: SearchContext, one: CompiledRule, by: tuple[str, ...]) -> Finding:
     key = one.rule.key
     says = (
-        tr(
-            "{name} can never be violated: {rules} stops every record by which it would be"
-            " violated."
+        (
+            tr(
+                "{name} can never be violated: {rules} stops every record by which it would be "
+                "violated."
+            )
+            if len(by) == 1
+            else tr(
+                "{name} can never be violated: {rules} stop every record by which it would be "
+                "violated."
+            )
         )
         if by
         else tr("{name} can never be violated: nothing that can be entered lets it be violated.")

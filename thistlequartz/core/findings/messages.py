@@ -66,10 +66,10 @@ def another_field(look: SearchContext) -> Iterator[Finding]:
             "F16",
             "doubtful",
             tr(
-                "Of {name} {told}, and the rule is about {labels}.",
+                "Of {name} {texts}, and the rule is about {fields}.",
                 name=look.name(one.rule.key),
-                told=LAST["and"].join(told),
-                labels=look.labels(tuple(one.rule.targets)),
+                texts=LAST["and"].join(told),
+                fields=look.labels(tuple(one.rule.targets)),
             ),
             tr("Correct the text, or what the rule is about."),
             (one.rule.key,),
@@ -151,17 +151,17 @@ def choices_alike(look: SearchContext) -> Iterator[Finding]:
             folds.setdefault(folded(one.label), []).append(one)
         said = [
             tr(
-                "“{label}” is read as {label_2}, whose code it is",
+                "“{label}” is read as {other}, whose code it is",
                 label=one.label,
-                label_2=codes[one.label].label,
+                other=codes[one.label].label,
             )
             for one in choices
             if one.label in codes and codes[one.label] is not one
         ]
         said += [
             tr(
-                "{several} differ in capitals alone",
-                several=LAST["and"].join(f"“{one.label}”" for one in some),
+                "{choices} differ in capitals alone",
+                choices=LAST["and"].join(f"“{one.label}”" for one in some),
             )
             for some in folds.values()
             if len(some) > 1
@@ -171,10 +171,10 @@ def choices_alike(look: SearchContext) -> Iterator[Finding]:
                 "F38",
                 "doubtful",
                 tr(
-                    "Of the choices of {label} not all are told apart where people write them, as "
-                    "in a file: {said}.",
-                    label=look.label(key),
-                    said="; ".join(said),
+                    "Of the choices of {field} not all are told apart where people write them, "
+                    "as in a file: {doubles}.",
+                    field=look.label(key),
+                    doubles="; ".join(said),
                 ),
                 tr("Give one of them another label, or another code."),
                 (),

@@ -69,13 +69,13 @@ def _vanishes(look: SearchContext, one: CompiledRule, part: nodes.Arithmetic) ->
     )
     says = (
         tr(
-            "{name} comes to nothing as soon as one part of its sum is blank, here {fields},"
-            " though the others are filled."
+            "{name} comes to nothing as soon as one part of its sum is blank, here {fields}, "
+            "though the others are filled."
         )
         if one.is_effect
         else tr(
-            "{name} says nothing as soon as one part of its sum is blank, here {fields}, though"
-            " the others are filled."
+            "{name} says nothing as soon as one part of its sum is blank, here {fields}, though "
+            "the others are filled."
         )
     )
     finding = Finding(
@@ -151,8 +151,8 @@ def out_of_domain(look: SearchContext) -> Iterator[Finding]:
                             because=_because(look, part),
                         ),
                         tr(
-                            "Say what it is then: “if ... != 0 then ... else ...”, or a rule that"
-                            " refuses it."
+                            "Say what it is then: “if ... != 0 then ... else ...”, or a rule "
+                            "that refuses it."
                         ),
                         (rule,),
                         tuple(dict.fromkeys(_fields(part))),

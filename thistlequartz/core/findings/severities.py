@@ -64,8 +64,8 @@ def typing_only(look: SearchContext) -> Iterator[Finding]:
                 "F17",
                 "doubtful",
                 tr(
-                    "{name} is softer on submitting than on saving; submitting counts both, so it "
-                    "is as hard as on saving.",
+                    "{name} is softer on submitting than on saving; submitting counts both, so "
+                    "it is as hard as on saving.",
                     name=look.name(rule),
                 ),
                 tr("Say the same at both moments, or harder on submitting."),
@@ -150,8 +150,8 @@ def never_asked(look: SearchContext) -> Iterator[Finding]:
                     tr("{where} {name} looks at {field}, which is never asked there.")
                     if isinstance(spoken, Satisfiable)
                     else tr(
-                        "{where} {name} looks at {field}, which is never asked there, so it says"
-                        " nothing."
+                        "{where} {name} looks at {field}, which is never asked there, so it says "
+                        "nothing."
                     )
                 )
                 yield Finding(
@@ -254,8 +254,8 @@ def no_first_record(look: SearchContext) -> Iterator[Finding]:
         "F27",
         "wrong",
         tr(
-            "The first record can never be saved: each form needs one of the next to be "
-            "there ({names}).",
+            "The first record can never be saved: each form needs one of the next to be there "
+            "({names}).",
             names=names,
         ),
         tr("Let one of these references be required on submitting only, or under a condition."),
@@ -326,8 +326,8 @@ def told_nowhere(look: SearchContext) -> Iterator[Finding]:
                 "F28",
                 "doubtful",
                 tr(
-                    "{name} is told at {labels} only, which nobody can enter: whoever it stops is "
-                    "not led to what is to be corrected.",
+                    "{name} is told at {labels} only, which nobody can enter: whoever it stops "
+                    "is not led to what is to be corrected.",
                     name=look.name(rule),
                     labels=look.labels(targets),
                 ),

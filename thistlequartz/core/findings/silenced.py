@@ -49,11 +49,11 @@ def _silenced(look: SearchContext, one: CompiledRule, must: tree.And) -> Iterato
             "F35",
             "doubtful",
             tr(
-                "{name} says nothing while {labels} is blank, though “{said}” could speak "
-                "alone and is not met.",
+                "{name} says nothing while {fields} is blank, though “{part}” could speak alone "
+                "and is not met.",
                 name=look.name(rule),
-                labels=look.labels(empty),
-                said=said,
+                fields=look.labels(empty),
+                part=said,
             ),
             tr("Make a rule of its own of that part, or require what may be blank."),
             (rule,),

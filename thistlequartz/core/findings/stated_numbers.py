@@ -49,7 +49,7 @@ def numbers_said(look: SearchContext) -> Iterator[Finding]:
             continue
         (first, number), *others = odd
         told = "".join(
-            tr(" and its {texts} says {words}", texts=_TEXTS[name], words=other.words)
+            tr(" and its {text} says {words}", text=_TEXTS[name], words=other.words)
             for name, other in others
         )
         measured = any(each.unit for _, each in odd)
@@ -57,12 +57,12 @@ def numbers_said(look: SearchContext) -> Iterator[Finding]:
             "F15",
             "wrong",
             tr(
-                "The {texts} of {name} says {words}{told}, and the rule has {listed}.",
-                texts=_TEXTS[first],
+                "The {text} of {name} says {words}{others}, and the rule has {values}.",
+                text=_TEXTS[first],
                 name=look.name(one.rule.key),
                 words=number.words,
-                told=told,
-                listed=_listed(has, _units(one, look) if measured else ()),
+                others=told,
+                values=_listed(has, _units(one, look) if measured else ()),
             ),
             tr("Correct the text, or the rule."),
             (one.rule.key,),
@@ -300,9 +300,9 @@ def bound_left_out(look: SearchContext) -> Iterator[Finding]:
             "F12",
             "doubtful",
             tr(
-                "{name} says “{said}”, and refuses the bound itself.",
+                "{name} says “{words}”, and refuses the bound itself.",
                 name=look.name(one.rule.key),
-                said=said,
+                words=said,
             ),
             tr("Include the bound, or say it in other words."),
             (one.rule.key,),

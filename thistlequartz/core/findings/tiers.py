@@ -270,8 +270,7 @@ def overlapping_answers(look: SearchContext) -> Iterator[Finding]:
                         "doubtful",
                         tr(
                             "When {label} is {key}, both {named} apply, and they say different "
-                            "things "
-                            "about {about}.",
+                            "things about {about}.",
                             label=look.label(key),
                             key=look.shown(key, answer),
                             named=look.named(about),
@@ -299,8 +298,8 @@ def _gap(group: _Group, stretches: list[TierInterval], place: int) -> Finding:
         code,
         "wrong",
         tr(
-            "For {label} {where} none of {named} says anything about {about}, though below "
-            "and above it they do.",
+            "For {label} {where} none of {named} says anything about {about}, though below and "
+            "above it they do.",
             label=look.label(key),
             where=_where(look, key, one),
             named=look.named(tuple(around)),
@@ -349,7 +348,7 @@ def _where(look: SearchContext, key: str, one: TierInterval) -> str:
     if one.high is None:
         return tr("above {key}", key=look.shown(key, one.low))
     return tr(
-        "between {key} and {key_2}", key=look.shown(key, one.low), key_2=look.shown(key, one.high)
+        "between {low} and {high}", low=look.shown(key, one.low), high=look.shown(key, one.high)
     )
 
 

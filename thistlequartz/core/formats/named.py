@@ -106,8 +106,8 @@ _ALL = (
     NamedFormat("url", tr("web address"), "RFC 3986", "https://example.org/herbarium",
                 internet.url),
     NamedFormat("domain", tr("domain name"), "RFC 1123", "herbarium.example.org", internet.domain),
-    NamedFormat("ipv4", "IPv4 address", "RFC 791", "192.0.2.17", internet.ipv4),
-    NamedFormat("ipv6", "IPv6 address", "RFC 4291", "2001:db8::17", internet.ipv6),
+    NamedFormat("ipv4", tr("IPv4 address"), "RFC 791", "192.0.2.17", internet.ipv4),
+    NamedFormat("ipv6", tr("IPv6 address"), "RFC 4291", "2001:db8::17", internet.ipv6),
     NamedFormat("uuid", "UUID", "RFC 9562", "f81d4fae-7dec-11d0-a765-00a0c91e6bf6", internet.uuid),
     _digits("mac", tr("MAC address"), "IEEE 802", "D0:50:99:84:A2:A0", mac_of_any_maker),
     # money and trade

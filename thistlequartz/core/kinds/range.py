@@ -50,10 +50,10 @@ class RangeRule(CheckBase):
 _ENDS = ("lower", "upper")
 _ORDERED = (NumberType, DateType, TimeType, DateTimeType)
 _COUNTED = NumberType(scale=0)
-_ORDERED_ONE = tr("a number, a date or a time, or say what is allowed")
+_ORDERED_ONE = tr("Choose a number, a date or a time, or say what is allowed.")
 _INSTEAD: dict[type[ValueType], str] = {
-    ChoicesType: tr("“in number of choices”, or say what is allowed"),
-    TextType: tr("“in length”, or say what is allowed"),
+    ChoicesType: tr("Choose “in number of choices”, or say what is allowed."),
+    TextType: tr("Choose “in length”, or say what is allowed."),
 }
 """By type: what to choose where its value has no order."""
 _Literal = tree.Number | tree.Date | tree.Time | tree.DateTime

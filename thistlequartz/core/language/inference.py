@@ -76,8 +76,8 @@ def check_types(
         checker.report(
             node,
             tr(
-                "This gives {in_} where {wanted} is expected.",
-                in_=in_words(given),
+                "This gives {type} where {wanted} is expected.",
+                type=in_words(given),
                 wanted=_wanted_words(wanted),
             ),
             _remedy_for(wanted),
@@ -228,8 +228,8 @@ class _Checker:
             self.report(
                 node,
                 tr(
-                    "This is {in_} where {wanted} is expected.",
-                    in_=in_words(found),
+                    "This is {type} where {wanted} is expected.",
+                    type=in_words(found),
                     wanted=_wanted_words(wanted),
                 ),
                 _remedy_for(wanted),
@@ -240,7 +240,7 @@ class _Checker:
         if found and not isinstance(found, NumberType | DaysType | MonthsType):
             self.report(
                 operand,
-                tr("{capital} has no sign to turn.", capital=_capital(found)),
+                tr("{type} has no sign to turn.", type=_capital(found)),
                 tr("Use a number here."),
             )
             return None
@@ -257,10 +257,10 @@ class _Checker:
             self.report(
                 wrong,
                 tr(
-                    "“{operator}” does not work between {in_} and {in__2}.",
+                    "“{operator}” does not work between {left} and {right}.",
                     operator=node.operator,
-                    in_=in_words(left),
-                    in__2=in_words(right),
+                    left=in_words(left),
+                    right=in_words(right),
                 ),
                 _arithmetic_remedy(left, right, found),
             )
@@ -285,8 +285,8 @@ class _Checker:
             self.report(
                 node.condition,
                 tr(
-                    "A list is filtered by a condition or a position, not by {in_}.",
-                    in_=in_words(by),
+                    "A list is filtered by a condition or a position, not by {type}.",
+                    type=in_words(by),
                 ),
                 tr("Write a condition on item, such as: item > 1"),
             )
@@ -312,7 +312,7 @@ class _Checker:
         )
         self.report(
             node,
-            tr("{capital} has no property “{name}”.", capital=_capital(found), name=node.name),
+            tr("{type} has no property “{name}”.", type=_capital(found), name=node.name),
             remedy,
         )
         return None
@@ -341,11 +341,11 @@ class _Checker:
             self.report(
                 node.arguments[position],
                 tr(
-                    "“{function}” takes {shape} as {name}, not {in_}.",
+                    "“{function}” takes {shape} as {name}, not {type}.",
                     function=node.function,
                     shape=shape_words(parameter.shape),
                     name=parameter.name,
-                    in_=in_words(found),
+                    type=in_words(found),
                 ),
                 tr("Use {shape} here.", shape=shape_words(parameter.shape)),
             )
@@ -460,9 +460,9 @@ class _Checker:
         if isinstance(left_type, ListType):
             remedy = tr("To ask whether a list contains a value, use: list contains(…, …)")
         said = tr(
-            "{capital} is compared with {in_}.",
-            capital=_capital(left_type),
-            in_=in_words(right_type),
+            "{type} is compared with {other}.",
+            type=_capital(left_type),
+            other=in_words(right_type),
         )
         self.report(right, said, remedy)
 

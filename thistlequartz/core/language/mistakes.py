@@ -125,15 +125,8 @@ def syntax_problem(text: str, at: Position | None) -> Problem | None:
         low, sign, middle = chained.groups()
         second = re.match(r"(<=?|>=?)\s*(\S+)", after)
         if second:
-            said = tr(
-                "{low} {sign} {middle} and {middle} {group} {group_2}",
-                low=low,
-                sign=sign,
-                middle=middle,
-                group=second.group(1),
-                group_2=second.group(2),
-            )
-            return problem(tr("Comparisons are not chained."), tr("Write {said}.", said=said))
+            said = f"{low} {sign} {middle} and {middle} {second.group(1)} {second.group(2)}"
+            return problem(tr("Comparisons are not chained."), tr("Write {formula}.", formula=said))
     word = _WORD.match(after)
     if re.search(r"\bnot\Z", before) and word:
         return problem(

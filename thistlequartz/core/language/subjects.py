@@ -7,7 +7,7 @@ from thistlequartz.core.types import (
     NumberType,
     ValueType,
 )
-from thistlequartz.core.types.base import TypeName
+from thistlequartz.core.types.base import FieldTypeName
 from thistlequartz.core.values.month_names import MONTHS
 
 from . import tree
@@ -39,7 +39,7 @@ class SubjectOffer:
 
     part: str
     words: str
-    type: TypeName
+    type: FieldTypeName
     operators: tuple[OperatorOffer, ...]
     answers: tuple[AnswerOption, ...] | None = None
     """The values it can have, where it has only some."""

@@ -64,8 +64,8 @@ def drafted_message(lowered: LoweredRule, check: Check, vocabulary: Vocabulary) 
     if lowered.when is None:
         return said
     return tr(
-        "{said} This applies when {condition}.",
-        said=said,
+        "{sentence} This applies when {condition}.",
+        sentence=said,
         condition=plain(condition_words(lowered.when, vocabulary)),
     )
 

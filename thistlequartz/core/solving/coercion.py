@@ -18,7 +18,6 @@ from thistlequartz.core.engines.solver.terms import (
     none_of,
 )
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
@@ -96,9 +95,7 @@ class Coercion:
 
     def _anything(self, type_: ValueType) -> Term:
         self._world.free_values += 1
-        return self._world.variable(
-            tr("computed {free_values}", free_values=self._world.free_values), type_
-        )
+        return self._world.variable(f"computed {self._world.free_values}", type_)
 
     def _rounded(self, number: ValueTerm, scale: int | None) -> ValueTerm:
         """Half to even, at the scale of its field."""

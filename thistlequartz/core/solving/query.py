@@ -6,8 +6,6 @@ from typing import Any, Final
 
 import z3
 
-from thistlequartz.core.translation import tr
-
 from .answer_cache import Premises, premises_of
 from .witness import fields_in
 
@@ -66,7 +64,7 @@ class SolverQuery:
         self._known = (goal, *facts)
         # Said outright they are looked through at once; told apart only to know which are to blame.
         self._solver.add(*rules.values())
-        self._usual = [self._named(tr("usual {n}", n=n), one) for n, one in enumerate(usual)]
+        self._usual = [self._named(f"usual {n}", one) for n, one in enumerate(usual)]
 
     def _named(self, name: str, condition: Any) -> Any:
         literal = z3.Bool(name)
@@ -102,10 +100,7 @@ class SolverQuery:
             return ()
         self._solver = limited(z3.Solver())
         self._solver.add(*self._known)
-        rules = {
-            key: self._named(tr("kept {key}", key=key), one)
-            for key, one in self._conditions.items()
-        }
+        rules = {key: self._named(f"kept {key}", one) for key, one in self._conditions.items()}
         if self._solver.check(*rules.values()) != z3.unsat:
             return tuple(rules)
         core = {str(one) for one in self._solver.unsat_core()}

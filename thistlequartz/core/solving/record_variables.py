@@ -12,7 +12,6 @@ from thistlequartz.core.engines.solver.terms import DAY, FALSE, all_of, any_of, 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.ruleset import EntryPoint, Event
-from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
     ChoicesType,
     ChoiceType,
@@ -119,7 +118,7 @@ class RecordVariables:
     def fresh(self, sort: Any) -> Any:
         """Something of which nothing is known."""
         self._made[self.part] += 1
-        return z3.Const(tr("free {made} {part}", made=self._made[self.part], part=self.part), sort)
+        return z3.Const(f"free {self._made[self.part]} {self.part}", sort)
 
     def _one_text_of(self, name: str, texts: tuple[str, ...]) -> ValueTerm:
         at = z3.Int(name)

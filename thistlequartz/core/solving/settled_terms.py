@@ -43,7 +43,6 @@ from thistlequartz.core.judging.compiling.settlement import (
 )
 from thistlequartz.core.kernel import lower, nodes
 from thistlequartz.core.ruleset import Moment
-from thistlequartz.core.translation import tr
 
 from .coercion import Coercion
 from .record_variables import RecordVariables
@@ -190,7 +189,7 @@ class SettledRecord:
 
     def terms(self, one: CompiledRule) -> RuleTerms:
         """What a rule says, or would say of this record if the form had it."""
-        self.world.part = tr("rule {key}", key=one.rule.key)
+        self.world.part = f"rule {one.rule.key}"
         checks = tuple(self.truth(check.satisfied) for check in one.lowered.checks)
         return RuleTerms(self.counts(one), self._applies(one), checks)
 

@@ -67,8 +67,8 @@ def _as_text(file: BinaryIO, encoding: str) -> Iterator[io.TextIOWrapper]:
         raise WrongEncoding(
             _place_of(file, encoding),
             tr(
-                "A character is not written in {removesuffix}.",
-                removesuffix=encoding.removesuffix("-sig").upper(),
+                "A character is not written in {encoding}.",
+                encoding=encoding.removesuffix("-sig").upper(),
             ),
             tr("Save the file as “CSV UTF-8”, or say which encoding it has."),
         ) from None

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import Final, Literal
 
-from thistlequartz.core.translation import tr
 from thistlequartz.core.values import folded
 
 By = Literal["key", "label", "likeness"]
@@ -13,11 +12,11 @@ ALIKE: Final = 0.82
 """From which likeness on (of `difflib`, 1 is the same) a head is taken for a label."""
 NEARER: Final = 0.05
 """By how much it has to be more like that label than like any other."""
-BESIDE: Final = (tr("No."), "State", tr("On hold"), "Outcome")
+BESIDE: Final = ("No.", "State", "On hold", "Outcome")
 """What files of records that this product has written hold beside the fields."""
-REASONS: Final = tr("What is to be corrected")
+REASONS: Final = "What is to be corrected"
 """The head of the column with which refused rows are given back."""
-REASON_FOR: Final = tr("Reason: ")
+REASON_FOR: Final = "Reason: "
 """How the heads of columns begin that hold reasons for passing a warning, before its rule."""
 
 

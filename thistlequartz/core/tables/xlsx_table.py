@@ -152,9 +152,8 @@ def _look_inside(file: BinaryIO) -> None:
                                 member.filename,
                                 tr("There are formulas of which no values are stored."),
                                 tr(
-                                    "Open the file in the program that made it and save it again, "
-                                    "or"
-                                    " put values in their place."
+                                    "Open the file in the program that made it and save it "
+                                    "again, or put values in their place."
                                 ),
                             )
                         before = piece[-_OVERLAP:]

@@ -10,7 +10,7 @@ from .date_time import DateTimeType
 from .number import NumberType
 from .reading import MAX_TEXT, read_value, read_written
 from .reference import ReferenceType
-from .showing import show_value, shower
+from .showing import show_value
 from .text import PRINTABLE, TextType
 from .time import TimeType
 from .yes_no import YesNoType
@@ -50,5 +50,4 @@ __all__ = [
     "read_value",
     "read_written",
     "show_value",
-    "shower",
 ]

@@ -20,7 +20,9 @@ EvaluatedAs = Literal["text", "number", "boolean", "date", "time", "date_time", 
 ComparedAs = Literal["dates", "texts", "numbers"]
 Comparison = Literal["equality", "order", "between", "lists", "several", "pieces"]
 OfferedPart = Literal["length", "count", "day", "record"]
-TypeName = Literal["text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"]
+FieldTypeName = Literal[
+    "text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"
+]
 
 
 class UsualSpelling(NamedTuple):
@@ -44,7 +46,7 @@ class FieldType(ABC):
 
     __slots__ = ()
 
-    name: ClassVar[TypeName]
+    name: ClassVar[FieldTypeName]
     """By what screens know it."""
     kind: ClassVar[EvaluatedAs]
     """As what formulas evaluate it (`core/kernel`)."""
@@ -56,6 +58,8 @@ class FieldType(ABC):
     """What of a value a condition can speak of beside itself; None: nothing."""
     is_ordered: ClassVar[bool]
     """Whether its values come before one another."""
+    is_free_text: ClassVar[bool]
+    """Whether any text is a value: normalised as the field says, and sent in any spelling."""
     holds_several: ClassVar[bool]
     """Whether a value is a list."""
 
@@ -71,10 +75,6 @@ class FieldType(ABC):
         """Read what is given, which is neither None nor blank text, as people type it."""
 
     @abstractmethod
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Return how typed text is normalised before it is read."""
-
-    @abstractmethod
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """For values that are not None: the value of what is canonical, or NOT_CANONICAL.
 
@@ -84,10 +84,6 @@ class FieldType(ABC):
     @abstractmethod
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """None where a type has no spelling that is worth a test of its own."""
-
-    @abstractmethod
-    def any_spelling(self) -> bool:
-        """Whether other systems may send values in any spelling, as texts."""
 
     @abstractmethod
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:

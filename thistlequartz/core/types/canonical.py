@@ -26,7 +26,7 @@ def read_canonical(given: object, type_: FieldType, settings: ReadingSettings = 
     number.
     """
     read = read_value(given, type_, settings.as_stored())
-    if isinstance(read, Fault) or given is None or given == [] or type_.any_spelling():
+    if isinstance(read, Fault) or given is None or given == [] or type_.is_free_text:
         return read
     wanted = to_json(read)
     if isinstance(given, list) and isinstance(wanted, list):

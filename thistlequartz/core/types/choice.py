@@ -13,9 +13,9 @@ from .base import (
     ComparedAs,
     Comparison,
     EvaluatedAs,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .choosing import ChoosingType, stays
@@ -25,12 +25,13 @@ from .choosing import ChoosingType, stays
 class ChoiceType(ChoosingType):
     """One of the given choices, stored by its code."""
 
-    name: ClassVar[TypeName] = "choice"
+    name: ClassVar[FieldTypeName] = "choice"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists")
     part: ClassVar[OfferedPart | None] = None
     is_ordered: ClassVar[bool] = False
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -43,9 +44,9 @@ class ChoiceType(ChoosingType):
             several = listed(fitting[:3], "or")
             return Fault(
                 tr(
-                    "{text} fits several choices: write the code, {several}.",
+                    "{text} fits several choices: write the code, {codes}.",
                     text=quoted(text),
-                    several=several,
+                    codes=several,
                 )
             )
         return Fault(tr("{text} is not among the choices: choose one of them.", text=quoted(text)))

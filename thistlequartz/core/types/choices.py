@@ -13,9 +13,9 @@ from .base import (
     ComparedAs,
     Comparison,
     EvaluatedAs,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .choice import ChoiceType
@@ -30,12 +30,13 @@ MAX_TICKED: Final = 5_000
 class ChoicesType(ChoosingType):
     """A set of the given choices, stored by their codes in the order of the choices."""
 
-    name: ClassVar[TypeName] = "choice"
+    name: ClassVar[FieldTypeName] = "choice"
     kind: ClassVar[EvaluatedAs] = "list"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("several",)
     part: ClassVar[OfferedPart | None] = "count"
     is_ordered: ClassVar[bool] = False
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = True
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 from thistlequartz.core.translation import listed
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings, normalised
+from thistlequartz.core.values.reading_settings import PLAIN, normalised
 from thistlequartz.core.values.showing import WritingStyle
 
 from .base import FieldType
@@ -53,14 +53,6 @@ class ChoosingType(FieldType):
         """
         label = self.label_of(code)
         return label if ";" not in label and self.fitting(label) == (code,) else code
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """The labels."""

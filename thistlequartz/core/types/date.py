@@ -9,7 +9,7 @@ from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_date
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_day
 from thistlequartz.core.values.value import Reading, Value
 
@@ -18,9 +18,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .domain import MICROSECONDS_A_DAY, Domain, GridPoint, place_of
@@ -34,21 +34,18 @@ _DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}", re.ASCII)
 class DateType(FieldType):
     """A day of the Gregorian calendar, years 1 to 9999."""
 
-    name: ClassVar[TypeName] = "date"
+    name: ClassVar[FieldTypeName] = "date"
     kind: ClassVar[EvaluatedAs] = "date"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = "day"
     is_ordered: ClassVar[bool] = True
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
         """A written month, or figures in the order of the field."""
         return read_date(given, settings.date_order)
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
 
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """ISO 8601."""
@@ -57,10 +54,6 @@ class DateType(FieldType):
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """ISO 8601, on days that every month has."""
         return matching(re.compile(DAY, re.ASCII), date.fromisoformat)
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With the month as a word."""

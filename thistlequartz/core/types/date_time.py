@@ -18,9 +18,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .domain import (
@@ -45,21 +45,18 @@ class DateTimeType(FieldType):
 
     zone: str = "UTC"
 
-    name: ClassVar[TypeName] = "date_time"
+    name: ClassVar[FieldTypeName] = "date_time"
     kind: ClassVar[EvaluatedAs] = "date_time"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = "day"
     is_ordered: ClassVar[bool] = True
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
         """A day with a time, in the zone unless an offset is given."""
         return read_instant(given, self.zone, settings.date_order)
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
 
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """ISO 8601 in UTC."""
@@ -68,10 +65,6 @@ class DateTimeType(FieldType):
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """ISO 8601 in UTC, on days that every month has."""
         return matching(re.compile(rf"{DAY}T{CLOCK}:[0-5][0-9]Z"), datetime.fromisoformat)
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """In the zone, with the month as a word."""

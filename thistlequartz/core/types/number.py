@@ -11,7 +11,7 @@ from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.numbers import ARITHMETIC, MAX_DIGITS, read_number
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_number
 from thistlequartz.core.values.value import Reading, Value
 
@@ -21,9 +21,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
     never,
 )
@@ -51,21 +51,18 @@ class NumberType(FieldType):
     unit_first: bool = False
     grouped: bool = True
 
-    name: ClassVar[TypeName] = "number"
+    name: ClassVar[FieldTypeName] = "number"
     kind: ClassVar[EvaluatedAs] = "number"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = None
     is_ordered: ClassVar[bool] = True
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
         """Digits with spaces, thousands marks, the unit or the sign of a currency."""
         return read_number(given, self.scale, self.unit, settings.decimal_mark)
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
 
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """Plain digits, and decimals that fit the scale."""
@@ -78,10 +75,6 @@ class NumberType(FieldType):
         if self._unit_looks_like_a_number():
             return None
         return matching(self._written(settings), Decimal)
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """With thousands marks and the unit."""

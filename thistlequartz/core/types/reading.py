@@ -42,7 +42,7 @@ def read_value(given: object, type_: FieldType, settings: ReadingSettings = PLAI
             return Fault(tr("This text has half a character: type it again."))
         if "\x00" in given:
             return Fault(tr("This text has a character that cannot be stored (NUL): remove it."))
-        given = normalised(given, type_.normalising(settings))
+        given = normalised(given, settings if type_.is_free_text else PLAIN)
     return type_.read(given, settings)
 
 

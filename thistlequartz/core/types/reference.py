@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, ClassVar
 
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
 
@@ -15,9 +15,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .domain import Domain
@@ -31,12 +31,13 @@ class ReferenceType(FieldType):
 
     form: str
 
-    name: ClassVar[TypeName] = "reference"
+    name: ClassVar[FieldTypeName] = "reference"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
     part: ClassVar[OfferedPart | None] = "record"
     is_ordered: ClassVar[bool] = False
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -46,10 +47,6 @@ class ReferenceType(FieldType):
             return read.lstrip("0") or "0"
         return read
 
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
-
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """Texts in ASCII that begin with no nought."""
         return _quick
@@ -57,10 +54,6 @@ class ReferenceType(FieldType):
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """Texts in ASCII that begin with a digit but nought, or with a letter."""
         return UsualSpelling(f"{TEXT_TEST} and '0' < given[:1]", "given.strip()", {})
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """As it is."""

@@ -1,9 +1,7 @@
 """Showing: a value in plain words, with or without its type."""
 
-from collections.abc import Callable
 from datetime import date, datetime, time
 from decimal import Decimal
-from typing import Any
 
 from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values.showing import (
@@ -46,8 +44,3 @@ def show_value(
             return show_clock(value)
         case _:
             return listed(value)
-
-
-def shower(type_: FieldType) -> Callable[[Any], str]:
-    """What shows values that a field of the type holds, as `show_value` does, and faster."""
-    return type_.shower(USUAL)

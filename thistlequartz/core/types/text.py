@@ -18,9 +18,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
     never,
 )
@@ -39,21 +39,18 @@ TEXT_TEST: Final = (
 class TextType(FieldType):
     """Text, counted in code points."""
 
-    name: ClassVar[TypeName] = "text"
+    name: ClassVar[FieldTypeName] = "text"
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists", "pieces")
     part: ClassVar[OfferedPart | None] = "length"
     is_ordered: ClassVar[bool] = False
+    is_free_text: ClassVar[bool] = True
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
         """Any text that is not too long."""
         return read_text(given)
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """As the field says."""
-        return settings
 
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """Texts in ASCII, where they are trimmed and otherwise left as they are."""
@@ -64,10 +61,6 @@ class TextType(FieldType):
         if not _is_plain(settings):
             return None
         return UsualSpelling(TEXT_TEST, "given.strip() or None", {}, PRINTABLE, "given")
-
-    def any_spelling(self) -> bool:
-        """A text is normalised as a typed one is."""
-        return True
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Between quotation marks."""

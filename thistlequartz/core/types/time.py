@@ -9,7 +9,7 @@ from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_clock
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_clock
 from thistlequartz.core.values.value import Reading, Value
 
@@ -18,9 +18,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .domain import (
@@ -39,21 +39,18 @@ _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
 class TimeType(FieldType):
     """A time of day."""
 
-    name: ClassVar[TypeName] = "time"
+    name: ClassVar[FieldTypeName] = "time"
     kind: ClassVar[EvaluatedAs] = "time"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
     part: ClassVar[OfferedPart | None] = None
     is_ordered: ClassVar[bool] = True
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
         """Hours and minutes, also with am or pm."""
         return read_clock(given)
-
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
 
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """ISO 8601."""
@@ -62,10 +59,6 @@ class TimeType(FieldType):
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """ISO 8601, to the minute or the second."""
         return matching(re.compile(rf"{CLOCK}(?::[0-5][0-9])?"), time.fromisoformat)
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """To the minute, where it has no seconds."""

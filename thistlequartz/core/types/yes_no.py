@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.fault import Fault, quoted
-from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
+from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
 from thistlequartz.core.values.value import Reading, Value
 
@@ -17,9 +17,9 @@ from .base import (
     Comparison,
     EvaluatedAs,
     FieldType,
+    FieldTypeName,
     OfferedPart,
     Quick,
-    TypeName,
     UsualSpelling,
 )
 from .domain import Domain
@@ -32,12 +32,13 @@ _NO = frozenset({"no", "n", "false"})
 class YesNoType(FieldType):
     """Yes or no; blank is neither."""
 
-    name: ClassVar[TypeName] = "yes_no"
+    name: ClassVar[FieldTypeName] = "yes_no"
     kind: ClassVar[EvaluatedAs] = "boolean"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
     part: ClassVar[OfferedPart | None] = None
     is_ordered: ClassVar[bool] = False
+    is_free_text: ClassVar[bool] = False
     holds_several: ClassVar[bool] = False
 
     def read(self, given: object, settings: ReadingSettings) -> Reading:
@@ -51,10 +52,6 @@ class YesNoType(FieldType):
             return False
         return Fault(tr("{given} is neither yes nor no: choose one.", given=quoted(given)))
 
-    def normalising(self, settings: ReadingSettings) -> ReadingSettings:
-        """Trimmed."""
-        return PLAIN
-
     def quick_reader(self, settings: ReadingSettings) -> Quick:
         """True and false."""
         return lambda given: given if given is True or given is False else NOT_CANONICAL
@@ -62,10 +59,6 @@ class YesNoType(FieldType):
     def usual_spelling(self, settings: ReadingSettings) -> UsualSpelling | None:
         """True and false."""
         return UsualSpelling("given is True or given is False", "given", {})
-
-    def any_spelling(self) -> bool:
-        """One only."""
-        return False
 
     def shower(self, style: WritingStyle) -> Callable[[Any], str]:
         """Yes or no."""

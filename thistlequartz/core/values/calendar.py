@@ -177,8 +177,8 @@ def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
     if early.astimezone(place).replace(tzinfo=None) != local:
         return Fault(
             tr(
-                "{text} does not exist in {zone}: the clocks were put forward then. Write a "
-                "time before or after.",
+                "{text} does not exist in {zone}: the clocks were put forward then. Write a time "
+                "before or after.",
                 text=quoted(text),
                 zone=zone,
             )
@@ -186,8 +186,8 @@ def _local_in_utc(text: str, local: datetime, zone: str) -> datetime | Fault:
     offsets = listed((write_offset(one.astimezone(place)) for one in (early, late)), "or")
     return Fault(
         tr(
-            "{text} happens twice in {zone}, as the clocks were put back. Add which is "
-            "meant: {offsets}.",
+            "{text} happens twice in {zone}, as the clocks were put back. Add which is meant: "
+            "{offsets}.",
             text=quoted(text),
             zone=zone,
             offsets=offsets,

@@ -96,7 +96,7 @@ def _rows(reader: Any, heads: list[str], delimiter: str) -> Iterator[CsvRow]:
             continue
         if len(cells) != len(heads):
             raise BrokenCsv(
-                tr("row {line_num}", line_num=reader.line_num),
+                tr("row {line}", line=reader.line_num),
                 tr_count(
                     "{count} cell, where the number of heads is {heads}.",
                     "{count} cells, where the number of heads is {heads}.",

@@ -44,7 +44,7 @@ def read_json(text: str) -> Any:
             _refuse_unsound(value)
     except json.JSONDecodeError as error:
         message = f"{error.msg[:1].upper()}{error.msg[1:]}."
-        place = tr("line {lineno}, column {colno}", lineno=error.lineno, colno=error.colno)
+        place = tr("line {line}, column {column}", line=error.lineno, column=error.colno)
         raise BrokenJson(message, place, error.lineno, error.colno) from None
     except RecursionError:
         raise BrokenJson(tr("There are too many lists or objects inside one another.")) from None

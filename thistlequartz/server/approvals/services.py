@@ -147,9 +147,9 @@ def _refuse_blocked(desk: DeskForm, record: Record, person: Person) -> None:
         422,
         "not-approved",
         tr(
-            "Record {number} was not approved: release {number_2} refuses it.",
+            "Record {number} was not approved: release {release} refuses it.",
             number=record.number,
-            number_2=desk.release.number,
+            release=desk.release.number,
         ),
         tr("Return it with a remark, so that it is corrected and submitted again."),
         errors.values(),

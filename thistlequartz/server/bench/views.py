@@ -288,11 +288,11 @@ def map_view(found: SweepMap, tried: BenchRequest) -> MapView:
                 across=as_entered(one.sample[0]),
                 up=as_entered(one.sample[1]),
                 words=tr(
-                    "{label} {words}, {label_2} {words_2}",
-                    label=found.across.label,
-                    words=one.words[0],
-                    label_2=found.up.label,
-                    words_2=one.words[1],
+                    "{across} {across_words}, {up} {up_words}",
+                    across=found.across.label,
+                    across_words=one.words[0],
+                    up=found.up.label,
+                    up_words=one.words[1],
                 ),
             )
             for one in found.regions

@@ -8,7 +8,6 @@ from django.utils import timezone
 
 from thistlequartz.core.enumerations import STORING_MOMENTS, Moment
 from thistlequartz.core.judging import CompiledForm, RuleResult, Verdict
-from thistlequartz.core.translation import tr
 from thistlequartz.core.values import CSV_MARK, csv_line
 from thistlequartz.server.forms.models import DraftForm
 from thistlequartz.server.records.models import STATE_WORDS, Record, State
@@ -16,14 +15,14 @@ from thistlequartz.server.records.models import STATE_WORDS, Record, State
 from .stored_neighbours import StoredNeighbours, roles_of_keepers
 
 HEADS: Final = (
-    tr("No."),
+    "No.",
     "Record",
     "State",
     "Rule",
     "Fields",
     "Reason",
-    tr("On saving"),
-    tr("On submitting"),
+    "On saving",
+    "On submitting",
 )
 AT_A_TIME: Final = 200
 

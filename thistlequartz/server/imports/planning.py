@@ -87,8 +87,8 @@ def _unfit(plan: ImportPlan, form: CompiledForm) -> Iterator[ProblemItem]:
         if target.startswith(REASON):
             if target.removeprefix(REASON) not in rules:
                 said = tr(
-                    "There is no rule “{removeprefix}” in this form.",
-                    removeprefix=target.removeprefix(REASON)[:60],
+                    "There is no rule “{rule}” in this form.",
+                    rule=target.removeprefix(REASON)[:60],
                 )
                 yield ProblemItem(place=place, message=said, remedy=tr("Leave the column out."))
         elif target not in known:

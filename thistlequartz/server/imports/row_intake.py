@@ -64,7 +64,7 @@ def unreadable(broken: BrokenTable) -> Refusal:
     said = f"{broken.place}: {broken.message}" if broken.place else broken.message
     kind = "wrong-encoding" if isinstance(broken, WrongEncoding) else "unreadable-file"
     return Refusal(
-        422, kind, tr("The file cannot be read. {said}", said=said), broken.remedy, items
+        422, kind, tr("The file cannot be read. {problem}", problem=said), broken.remedy, items
     )
 
 
@@ -217,8 +217,8 @@ class RowIntake:
         if len(owners) > 1:
             several = LAST["and"].join(str(number) for number in sorted(owners.values())[:3])
             said = tr(
-                "Several records hold this, {several} among them: change them at the desk.",
-                several=several,
+                "Several records hold this, {records} among them: change them at the desk.",
+                records=several,
             )
             outcome.said.append(RowFault(self._reader.heads[by], said))
             return None

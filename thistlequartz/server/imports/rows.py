@@ -52,10 +52,7 @@ def entry_labels(form: CompiledForm) -> dict[str, str]:
     twice = (key for key in form.entries if key.endswith(AGAIN))
     return {
         **found,
-        **{
-            key: tr("{field_of}, once more", field_of=found.get(field_of(key), key))
-            for key in twice
-        },
+        **{key: f"{found.get(field_of(key), key)}, once more" for key in twice},
     }
 
 

@@ -30,9 +30,8 @@ def write_messages(sender: Any, happenings: Sequence[RecordEvent], **_: Any) -> 
 MOST_AT_ONCE: Final = 50
 """Messages that go out about one record at once; the others are kept, and say so."""
 TOO_MANY: Final = tr(
-    "It was not sent: no more than {most_at_once} messages go out when a record is "
-    "stored. Join some of them into one, then send this one again if it is still "
-    "wanted.",
+    "It was not sent: no more than {most_at_once} messages go out when a record is stored. Join "
+    "some of them into one, then send this one again if it is still wanted.",
     most_at_once=MOST_AT_ONCE,
 )
 

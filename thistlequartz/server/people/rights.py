@@ -139,7 +139,7 @@ def person_with(request: HttpRequest, right: Right, about: str | None = None) ->
         raise Refusal(
             403,
             "no-right",
-            tr("You may not {what}.", what=_WHAT[right]),
+            tr("You may not {act}.", act=_WHAT[right]),
             tr("Ask somebody who looks after the accounts."),
         )
     can = [role for role, rights in RIGHTS.items() if right in rights]
@@ -147,9 +147,9 @@ def person_with(request: HttpRequest, right: Right, about: str | None = None) ->
         403,
         "no-right",
         tr(
-            "Your role, {role_of}, may not {what}.",
-            role_of=role_of(person, form_key),
-            what=_WHAT[right],
+            "Your role, {role}, may not {act}.",
+            role=role_of(person, form_key),
+            act=_WHAT[right],
         ),
-        tr("Ask somebody who is a {can}.", can=tr(" or a ").join(can)),
+        tr("Ask somebody who is a {roles}.", roles=tr(" or a ").join(can)),
     )

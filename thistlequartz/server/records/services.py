@@ -338,8 +338,8 @@ def refuse_older(record: Record, revision: int | None) -> None:
             "changed-meanwhile",
             tr("{who} has changed this record since you opened it.", who=who),
             tr(
-                "Your entries are still on your screen. Compare them with the newer version, then"
-                " save again."
+                "Your entries are still on your screen. Compare them with the newer version, "
+                "then save again."
             ),
             revision=record.revision,
             current=as_entered(record),

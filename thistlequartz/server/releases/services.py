@@ -221,7 +221,7 @@ def _make(
         complete_all(draft, compiled_release(release))
     said = [tr("Release {again} once more.", again=wish.again)] if wish.again is not None else []
     if since is not None:
-        said.append(tr("In force from {isoformat}.", isoformat=since.isoformat(" ", "minutes")))
+        said.append(tr("In force from {moment}.", moment=since.isoformat(" ", "minutes")))
     note = " ".join([*said, wish.note])
     log(
         person,

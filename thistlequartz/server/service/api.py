@@ -52,8 +52,8 @@ _KEYED: Final = {
             "required": False,
             "schema": {"type": "string", "maxLength": LONGEST_KEY},
             "description": tr(
-                "Drawn by the caller: sent again, the call is answered the same and done"
-                " once. Kept for seven days."
+                "Drawn by the caller: sent again, the call is answered the same and done once. "
+                "Kept for seven days."
             ),
         }
     ]
@@ -74,8 +74,7 @@ class TokenAuth(HttpBearer):
                 tr("This call carries no token that counts."),
                 tr(
                     "Send “Authorization: Bearer” and a token. A steward creates one under "
-                    "Access; one"
-                    " that has ended, or whose maker has left, counts no more."
+                    "Access; one that has ended, or whose maker has left, counts no more."
                 ),
             )
         return token

@@ -152,8 +152,8 @@ def ignored_in(record: Record, sent: Values) -> dict[str, str]:
         held = record.values.get(key)
         if isinstance(read, Fault) or to_json(read) != held:
             found[key] = tr(
-                "{field} is computed, locked or not asked here, so what was sent for it does not"
-                " count.",
+                "{field} is computed, locked or not asked here, so what was sent for it does not "
+                "count.",
                 field=fields[key].label,
             )
     return found

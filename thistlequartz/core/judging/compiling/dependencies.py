@@ -9,7 +9,7 @@ from typing import Literal
 from thistlequartz.core.kinds import EFFECT_KINDS
 from thistlequartz.core.language import Problem, Vocabulary, tree
 from thistlequartz.core.ruleset import LoweredRule
-from thistlequartz.core.translation import tr
+from thistlequartz.core.translation import BETWEEN, listed, tr
 
 MAX_NAMED = 8
 """Fields and rules of a circle that are named."""
@@ -151,9 +151,9 @@ def circle_words(
     return (
         said.format(fields=_named(labels), rules=_named(ordered)),
         tr(
-            "Cut it at “{rule}”: let it no longer look at {read}. To let only one of several be"
-            " filled, use the group rule “exactly one of”. To look at what a field held before,"
-            " read stored.{field}.",
+            "Cut it at “{rule}”: let it no longer look at {read}. To let only one of several be "
+            "filled, use the group rule “exactly one of”. To look at what a field held before, "
+            "read stored.{field}.",
             rule=names[circle.cut],
             read=_read_by(circle, fields),
             field=circle.fields[0],
@@ -169,11 +169,7 @@ def _named(names: Sequence[str]) -> str:
     if len(names) > MAX_NAMED:
         return tr(
             "{names} and {count} more",
-            names=", ".join(names[:MAX_NAMED]),
+            names=BETWEEN.join(names[:MAX_NAMED]),
             count=len(names) - MAX_NAMED,
         )
-    return (
-        tr("{names} and {names_2}", names=", ".join(names[:-1]), names_2=names[-1])
-        if len(names) > 1
-        else names[0]
-    )
+    return listed(names)

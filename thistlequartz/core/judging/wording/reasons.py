@@ -11,7 +11,8 @@ from thistlequartz.core.kinds import CHECK_KINDS, EFFECT_KINDS, EffectSeen
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.types import ValueType, shower
+from thistlequartz.core.types import ValueType
+from thistlequartz.core.values import USUAL
 
 from .reason_wording import Phrases, ReasonWording
 
@@ -23,8 +24,8 @@ MOMENT_WORDS: dict[Moment, str] = {
 
 
 TOO_MUCH_WORK = tr(
-    "Its formula takes more steps than one rule may for these values: it goes through too much, or"
-    " builds too much."
+    "Its formula takes more steps than one rule may for these values: it goes through too much, "
+    "or builds too much."
 )
 
 
@@ -121,7 +122,7 @@ _PLACE: Final = "\0"
 
 
 def _saying(label: str, type_: ValueType) -> Callable[[Any], str]:
-    shown, blank = shower(type_), tr("{label} is blank", label=label)
+    shown, blank = type_.shower(USUAL), tr("{label} is blank", label=label)
     unreadable = tr("{label} is unreadable", label=label)
     # Taken apart once: it is said of every value of every record.
     before, _, after = tr("{label} is {value}", label=label, value=_PLACE).partition(_PLACE)

@@ -109,12 +109,14 @@ class FormulaReader:
             assert found is not None
             label = self.language.vocabulary[key].label
             said = tr(
-                "{label} takes {in_}, and this gives {in__2}.",
-                label=label,
-                in_=in_words(wanted),
-                in__2=in_words(found),
+                "{field} takes {type}, and this gives {given}.",
+                field=label,
+                type=in_words(wanted),
+                given=in_words(found),
             )
-            self.report(said, tr("Write a formula that gives {in_}.", in_=in_words(wanted)), place)
+            self.report(
+                said, tr("Write a formula that gives {type}.", type=in_words(wanted)), place
+            )
             return None
         if isinstance(wanted, ChoiceType | ChoicesType):
             for code in sorted(codes - {choice.code for choice in wanted.choices}):

@@ -51,7 +51,7 @@ def temporal_literal(function: str, text: str, at: Position | None) -> tree.Node
             said = tr(
                 "Formulas write dates as year, month and day, not as “{text}”.", text=text[:40]
             )
-            raise refusal(said, tr('Write date("{isoformat}").', isoformat=meant.isoformat()), at)
+            raise refusal(said, tr('Write date("{day}").', day=meant.isoformat()), at)
         if isinstance(meant, Fault):
             raise refusal(
                 meant.message, tr("Write it as {examples}.", examples=_EXAMPLES[function]), at

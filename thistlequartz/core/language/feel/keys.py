@@ -43,8 +43,8 @@ def key_problem(key: str) -> str | None:
     """Why `key` cannot be a key, and how to correct it; None where it can."""
     if not re.fullmatch(KEY_PATTERN, key):
         return tr(
-            "“{key}” cannot be a key: begin with a small letter, then use small letters, "
-            "digits and underscores only.",
+            "“{key}” cannot be a key: begin with a small letter, then use small letters, digits "
+            "and underscores only.",
             key=key[:MAX_KEY],
         )
     if len(key) > MAX_KEY:

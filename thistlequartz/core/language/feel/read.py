@@ -107,7 +107,7 @@ def _describe(error: UnexpectedInput, text: str) -> Problem:
     found = (
         tr("ends too early")
         if at_end
-        else tr("goes wrong at “{getattr}”", getattr=getattr(error, "token", ""))
+        else tr("goes wrong at “{token}”", token=getattr(error, "token", ""))
     )
     wanted = listed((name for token, name in _NAMES.items() if token in expected), "or")
     return Problem(

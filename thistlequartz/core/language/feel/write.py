@@ -4,6 +4,7 @@ import re
 
 from thistlequartz.core.language import tree
 from thistlequartz.core.language.problems import FormulaError, Problem
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values import write_date_time, write_duration, write_time
 
 from .keys import FEEL_WORDS
@@ -122,8 +123,8 @@ def _structure(node: tree.Node) -> tuple[str, int]:
             raise FormulaError(
                 [
                     Problem(
-                        f"{type(node).__name__} has no formula text.",
-                        "Keep it in the rule's own settings.",
+                        tr("{node} has no formula text.", node=type(node).__name__),
+                        tr("Keep it in the rule's own settings."),
                     )
                 ]
             )

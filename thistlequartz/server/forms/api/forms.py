@@ -216,7 +216,7 @@ def _refuse_misshapen(draft: DraftForm, name: str, purpose: str, rest: dict[str,
             422,
             "setup-unusable",
             tr("This set-up cannot be stored."),
-            tr("{said} Nothing was changed.", said=said),
+            tr("{problem} Nothing was changed.", problem=said),
         ) from None
 
 
