@@ -44,6 +44,11 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     add_field(page, "Means", "one choice")
     page.get_by_label("Choices, one a line", exact=False).fill("On foot\nBoat\n- Cart")
     stored(page)
+    add_field(page, "Stay", "a duration")
+    page.get_by_role("combobox", name="Finest unit").click()
+    page.get_by_role("option", name="hours", exact=True).click()
+    stored(page)
+    page.get_by_text("a duration in hours").wait_for()
     page.get_by_text("one choice of 2").wait_for()
     page.get_by_text("a decimal number in km").wait_for()
 
@@ -58,7 +63,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.keyboard.press("Alt+ArrowUp")
     expect(handle).to_be_focused()
     page.keyboard.press("Alt+ArrowUp")
-    expect_order(page, "Means", "Trip", "Distance")
+    expect_order(page, "Means", "Trip", "Distance", "Stay")
 
     page.get_by_role("button", name="Change Trip").click()
     page.get_by_role("button", name="Remove it").click()
@@ -68,7 +73,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     page.get_by_role("button", name="Change Trip").wait_for()
-    expect_order(page, "Means", "Trip", "Distance")
+    expect_order(page, "Means", "Trip", "Distance", "Stay")
 
     page.get_by_role("button", name="Change Distance").click()
     page.get_by_label("Label", exact=True).fill("")
@@ -83,8 +88,18 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_label("Means", exact=True).select_option("Boat")
     expect(page.get_by_role("option", name="Cart")).to_have_count(0)
     page.get_by_label("Distance", exact=True).fill("12.5")
+    stay = page.get_by_label("Stay", exact=True)
+    stay.fill("5")
+    stay.blur()
+    page.get_by_text("write a number with its unit, such as 2 days 4 hours").first.wait_for()
+    stay.fill("52 h")
+    stay.blur()
+    expect(stay).to_have_value("2 days 4 hours")
     control(page, "Save").click()
     notice(page, "Record 1 is saved.").wait_for()
+    go_to(page, "Records")
+    page.get_by_role("link", name="Record 1").first.click()
+    expect(page.get_by_label("Stay", exact=True)).to_have_value("2 days 4 hours")
 
 
 def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:

@@ -237,6 +237,8 @@ AMOUNT = {"key": "amount", "type": "decimal", "scale": 2}
         ({"key": "amount", "type": "whole_number"}, "7", True, ["7", "8"]),
         ({"key": "amount", "type": "date"}, "today", True, ["2026-06-12", "2026-06-13"]),
         ({"key": "amount", "type": "time"}, "17:30", False, ["17:29:59", "17:30:00"]),
+        ({"key": "amount", "type": "duration", "finest": "minute"}, "P1D", True, ["P1D", "P1DT1M"]),
+        ({"key": "amount", "type": "duration", "finest": "year"}, "P2Y", False, ["P1Y", "P2Y"]),
     ],
 )
 def test_stops_of_a_bound_are_the_nearest_values_on_both_sides(field, bound, inclusive, stops):

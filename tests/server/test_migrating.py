@@ -119,3 +119,5 @@ def test_a_database_of_an_earlier_version_is_brought_up_to_date() -> None:
     assert found["outcomes"] == OUTCOMES_BEFORE
     assert "returned" in found["occasions"], "written as sent_back"
     assert set(found["occasions"]) <= set(OCCASIONS)
+    assert found["types"], "written as names of classes"
+    assert all("/" in one for one in found["types"])

@@ -61,6 +61,7 @@ def _found() -> dict[str, Any]:
     from thistlequartz.server.forms.released_documents import release_document  # noqa: PLC0415
     from thistlequartz.server.forms.releases_in_force import release_in_force  # noqa: PLC0415
     from thistlequartz.server.messages.models import Template  # noqa: PLC0415
+    from thistlequartz.server.records.models import IndexedField  # noqa: PLC0415
     from thistlequartz.server.webhooks.models import Webhook  # noqa: PLC0415
 
     cases, outcomes, problems = Counter[str](), Counter[str](), 0
@@ -86,6 +87,7 @@ def _found() -> dict[str, Any]:
         "problems": problems,
         "breaks": [one.what for one in check_chains()],
         "occasions": sorted(occasions),
+        "types": sorted(set(IndexedField.objects.values_list("type", flat=True))),
     }
 
 

@@ -5,6 +5,7 @@ import io
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -21,8 +22,9 @@ from thistlequartz.core.ruleset import (
     UniqueRule,
 )
 from thistlequartz.core.translation import tr, tr_count
-from thistlequartz.core.types import read_value, show_value
+from thistlequartz.core.types import FieldType, read_value, show_value
 from thistlequartz.core.values import Fault, Value, to_json
+from thistlequartz.core.values.durations import DURATION_UNITS
 
 from .keys import drawn_key
 
@@ -211,7 +213,9 @@ def _candidates(counts: Counter[str]) -> list[tuple[dict[str, Any], str]]:
     found += [({"type": "date", "date_order": one}, tr("Every value is a date.")) for one in orders]
     found.append(({"type": "time"}, tr("Every value is a time of day.")))
     said = tr("Every value is a date with a time.")
-    return [*found, *(({"type": "date_time", "date_order": one}, said) for one in orders)]
+    found += [({"type": "date_time", "date_order": one}, said) for one in orders]
+    said = tr("Every value is a duration.")
+    return [*found, *(({"type": "duration", "finest": one}, said) for one in DURATION_UNITS)]
 
 
 def _reads(value: str, field: Field) -> bool:
@@ -234,6 +238,16 @@ class _Column:
         found = [self._mandatory(), self._range(), self._format(), self._unique()]
         return [one for one in found if one]
 
+    @property
+    def _type(self) -> FieldType:
+        return self.field.value_type("UTC")
+
+    def _is_identifying(self) -> bool:
+        """Whether people tell records apart by such values: texts and whole numbers."""
+        domain = self._type.domain(date.min)
+        number = domain is not None and domain.marked == "numbers" and domain.counted
+        return self._type.is_free_text or number
+
     def _rule(self, document: type[Rule], name: str, because: str, **settings: Any) -> ProposedRule:
         name = name[:MAX_LABEL]
         key = drawn_key(name, self.rule_keys, "rule")
@@ -251,7 +265,7 @@ class _Column:
         )
 
     def _range(self) -> ProposedRule | None:
-        if self.field.type not in ("whole_number", "decimal", "date", "time"):
+        if not self._type.is_ordered:
             return None
         declared = Declaration(
             self.label, self.field.value_type("UTC"), self.field.reading_settings()
@@ -281,7 +295,7 @@ class _Column:
         )
 
     def _format(self) -> ProposedRule | None:
-        if self.field.type != "text":
+        if not self._type.is_free_text:
             return None
         for key in _FORMATS:
             named = NAMED_FORMATS[key]
@@ -297,7 +311,7 @@ class _Column:
 
     def _unique(self) -> ProposedRule | None:
         distinct = len(self.counts) == len(self.filled) >= _ENOUGH_FOR_UNIQUE
-        if not distinct or self.field.type not in ("text", "whole_number"):
+        if not distinct or not self._is_identifying():
             return None
         because = tr("No value stands twice among {count:,}.", count=len(self.filled))
         name = tr("{label} stands once only", label=self.label)

@@ -24,7 +24,7 @@ from thistlequartz.core.language import (
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.ruleset import Form, ProposedValue, ProposeRule, Rule, part_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import NumberType, read_written
+from thistlequartz.core.types import read_written
 from thistlequartz.core.values import Fault
 
 from .keys import drawn_key
@@ -114,7 +114,7 @@ def tiers_rules(
 def _value(written: str, vocabulary: Vocabulary, tiers: Tiers) -> str:
     """What is proposed, as a formula: a number may be written as the product shows it."""
     type_ = vocabulary[tiers.field].type
-    read = read_written(written, type_) if isinstance(type_, NumberType) else None
+    read = read_written(written, type_) if type_.kind == "number" else None
     return f"{read:f}" if isinstance(read, Decimal) else written
 
 
@@ -154,7 +154,7 @@ def _bounds(tiers: Tiers, vocabulary: Vocabulary) -> list[_Ends]:
     if problems:
         raise FormulaError(problems)
     declared = vocabulary[tiers.governor]
-    if not isinstance(declared.type, NumberType):
+    if declared.type.kind != "number":
         said = tr("{label} is not a number, so it has no tiers.", label=declared.label)
         raise FormulaError([Problem(said, tr("Choose a number."), "governor")])
     for number, row in enumerate(tiers.rows):

@@ -6,7 +6,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Entered, OtherRecord
 from thistlequartz.core.sweep import RecordContext
-from thistlequartz.core.types import ChoiceType, ReferenceType, TextType, ValueType
+from thistlequartz.core.types import ValueType
 from thistlequartz.core.values import to_json
 
 from .entries import Candidates, conditions_of, enterable
@@ -22,8 +22,8 @@ def records_referred_to(
     """Three records of every form that is referred to, and the references that point to them."""
     referring: dict[str, list[str]] = {}
     for key, declared in form.fields.items():
-        if isinstance(declared.type, ReferenceType):
-            referring.setdefault(declared.type.form, []).append(key)
+        if name := declared.type.referred_form:
+            referring.setdefault(name, []).append(key)
     asked = _asked_of_others(form)
     others = [
         OtherRecord(form=name, number=number, values=values)
@@ -53,7 +53,7 @@ def _types(form: CompiledForm, name: str) -> dict[str, ValueType]:
     return {
         key: inner.type
         for declared in form.fields.values()
-        if isinstance(declared.type, ReferenceType) and declared.type.form == name
+        if declared.type.referred_form == name
         for key, inner in (declared.fields or {}).items()
     }
 
@@ -67,11 +67,11 @@ def _each(
 
 
 def _other_than(value: Entered, type_: ValueType | None) -> Entered:
-    if isinstance(type_, ChoiceType):
-        return next((one.code for one in type_.choices if one.code != value), None)
     if isinstance(value, bool):
         return not value
-    return f"{value} otherwise" if isinstance(type_, TextType) else None
+    if type_ is not None and type_.is_free_text:
+        return f"{value} otherwise"
+    return next((one for one in type_.entries() if one != value), None) if type_ else None
 
 
 def _held(rules: Iterable[CompiledRule], good: RecordContext) -> Iterator[tuple[str, object]]:

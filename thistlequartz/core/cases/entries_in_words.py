@@ -7,7 +7,7 @@ from thistlequartz.core.judging import CompiledForm, Lookup
 from thistlequartz.core.language import Declaration
 from thistlequartz.core.ruleset import record_title
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.types import read_value, show_value
 from thistlequartz.core.values import Fault
 
 
@@ -27,9 +27,9 @@ def _shown(value: object, declared: Declaration, records: Lookup) -> str:
     read = read_value(value, declared.type, declared.settings)
     if isinstance(read, Fault):
         return str(value)
-    if isinstance(declared.type, ReferenceType) and isinstance(read, str):
-        return _record(read, declared.type.form, declared, records)
-    if isinstance(declared.type, TextType) and read is not None:
+    if declared.type.referred_form and isinstance(read, str):
+        return _record(read, declared.type.referred_form, declared, records)
+    if declared.type.is_free_text and read is not None:
         return str(read)
     return show_value(read, declared.type)
 

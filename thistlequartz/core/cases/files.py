@@ -20,7 +20,7 @@ from thistlequartz.core.authoring import drawn_key
 from thistlequartz.core.documents import shape_errors
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
-from thistlequartz.core.ruleset import Case, CaseFile, ChoicesField, OtherRecord
+from thistlequartz.core.ruleset import Case, CaseFile, OtherRecord
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values import BrokenCsv, BrokenJson, guarded, read_csv, read_json
 
@@ -150,7 +150,7 @@ def _cell(value: object) -> str:
 
 def cases_from_csv(text: str, form: CompiledForm) -> tuple[Case, ...]:
     """The cases of a CSV file. Raises CaseTrouble with the row and the column of each problem."""
-    several = {one.key for one in form.form.fields if isinstance(one, ChoicesField)}
+    several = {key for key, one in form.fields.items() if one.type.holds_several}
     cases: list[Case] = []
     problems: list[tuple[str, str, str]] = []
     try:

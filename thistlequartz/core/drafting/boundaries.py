@@ -15,7 +15,7 @@ from thistlequartz.core.engines.environment import Environment, Evaluator
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.language import Vocabulary, condition_words, plain, tree
-from thistlequartz.core.types import TextType, ValueType
+from thistlequartz.core.types import ValueType
 from thistlequartz.core.types.domain import GridPoint, place_of
 
 Part = Literal["when", "must"]
@@ -142,7 +142,7 @@ def step_of(node: tree.Node, vocabulary: Vocabulary) -> GridPoint | None:
 
 
 def _step(type_: ValueType) -> GridPoint | None:
-    domain = None if isinstance(type_, TextType) else type_.domain(date.min)
+    domain = None if type_.is_free_text else type_.domain(date.min)
     return domain.step if domain else None
 
 

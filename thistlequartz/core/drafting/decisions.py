@@ -16,7 +16,7 @@ from thistlequartz.core.engines.environment import Environment, Evaluator
 from thistlequartz.core.engines.traced import interpret
 from thistlequartz.core.judging import CompiledForm, CompiledRule, for_conditions
 from thistlequartz.core.language import condition_words, plain, tree
-from thistlequartz.core.types import ChoiceType, YesNoType, read_value
+from thistlequartz.core.types import FieldType, read_value
 
 Vector = tuple[Any, ...]
 GridPoint = Literal["when", "must"]
@@ -153,7 +153,7 @@ def reach_of(
     entries = {key: candidates.of(key) for key in fields if key in known}
     few = prod(len(one) for one in entries.values()) <= MOST_ASSIGNMENTS
     elsewhere = any(isinstance(one, _FROM_ELSEWHERE) for one in tree.walk(decision.node))
-    counted = all(isinstance(form.fields[key].type, ChoiceType | YesNoType) for key in fields)
+    counted = all(_is_counted(form.fields[key].type) for key in fields)
     whole = few and counted and len(entries) == len(fields) and not elsewhere
     assigned: dict[tuple[Vector, bool], DecisionAssignment] = {}
     for entered in _some(entries):
@@ -176,3 +176,8 @@ def _some(entries: Mapping[str, Sequence[object]]) -> Iterator[dict[str, object]
     first = {key: one[0] for key, one in entries.items()}
     for pair in changes_of(keys, entries.__getitem__, [2], MOST_ASSIGNMENTS):
         yield {**first, **pair}
+
+
+def _is_counted(type_: FieldType) -> bool:
+    """Whether its values are few, and one at a time."""
+    return type_.answers() is not None and not type_.holds_several

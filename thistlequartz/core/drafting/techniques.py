@@ -20,7 +20,6 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, ReadRecord, S
 from thistlequartz.core.language import tree
 from thistlequartz.core.ruleset import Case
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ChoicesType, ChoiceType, YesNoType
 
 from .boundaries import BoundaryComparison, bounds_of
 from .decisions import Decision, DecisionAssignment, decisions_of, reach_of
@@ -212,9 +211,7 @@ class _Drafter:
         can = enterable(self.form)
         found: dict[str, list[object]] = {}
         for key, declared in self.form.fields.items():
-            if key not in can or not isinstance(
-                declared.type, ChoiceType | ChoicesType | YesNoType
-            ):
+            if key not in can or declared.type.answers() is None:
                 continue
             entries = list(self._explorer().candidates.of(key))
             if everything:

@@ -8,17 +8,18 @@ few; the condition is then asked of those with `traced`.
 
 from collections.abc import Callable, Container, Iterable
 from dataclasses import dataclass
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any, Final, Literal
 
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.kernel import nodes
+from thistlequartz.core.values import Months
 
 from .environment import Environment, Evaluator
 
 Relation = Literal["=", "<", "<=", ">", ">="]
-Held = str | Decimal | bool | date | time | datetime
+Held = str | Decimal | bool | date | time | datetime | timedelta | Months
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,6 +237,8 @@ _TYPES: dict[nodes.Kind, type[Any]] = {
     "date": date,
     "time": time,
     "date_time": datetime,
+    "days": timedelta,
+    "months": Months,
 }
 
 

@@ -14,7 +14,7 @@ from thistlequartz.core.ruleset import SEVERITIES, Field, RuleSet
 from thistlequartz.core.solving.prover import Answer, Confirms, Prover, RuleAssumptions, Undecided
 from thistlequartz.core.solving.settled_terms import RuleTerms
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.types import ChoicesType, ChoiceType, YesNoType, show_value
+from thistlequartz.core.types import show_value
 
 from .finding import Finding, UndecidedSearch
 
@@ -179,9 +179,7 @@ class SearchContext:
         if value is None:
             return tr("blank")
         type_ = self.form.fields[key].type
-        if isinstance(type_, ChoicesType) and isinstance(value, str):
-            return type_.label_of(value)
-        return show_value(value, type_)
+        return show_value(value, type_.item_type() if isinstance(value, str) else type_)
 
     def because(self, statement: str, proof: tuple[str, ...]) -> str:
         """A statement as a sentence, with the rules that make it so; none: the form alone does."""
@@ -197,12 +195,9 @@ class SearchContext:
     def answers(self, key: str) -> list[Value]:
         """What can be chosen in a field: its choices, or yes and no; none of another field."""
         type_, field = self.form.fields[key].type, self.fields[key]
-        if isinstance(type_, YesNoType):
-            return [True, False]
-        if isinstance(type_, ChoiceType | ChoicesType):
-            retired = {one.code for one in getattr(field, "choices", ()) if one.retired}
-            return [one.code for one in type_.choices if one.code not in retired]
-        return []
+        retired = {one.code for one in getattr(field, "choices", ()) if one.retired}
+        every = type_.item_type().entries()
+        return [one for one in every if isinstance(one, str | bool) and one not in retired]
 
 
 def is_violated(key: str) -> Confirms:

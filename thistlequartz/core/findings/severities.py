@@ -296,7 +296,9 @@ def _form_name(look: SearchContext, key: str) -> str:
 
 def _required_forms(form: Form) -> dict[str, str]:
     """The forms of which a record is required before anything can be saved, with the rule."""
-    to = {field.key: field.form for field in form.fields if field.type == "reference"}
+    to = {
+        field.key: to for field in form.fields if (to := field.value_type(form.zone).referred_form)
+    }
     return {
         to[key]: rule.key
         for rule in form.rules

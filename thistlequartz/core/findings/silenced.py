@@ -10,7 +10,6 @@ from thistlequartz.core.kernel import lower
 from thistlequartz.core.language import condition_words, plain, tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable, Unsatisfiable
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import TextType
 
 from .context import SearchContext, blocks, is_demand
 from .finding import Finding
@@ -142,7 +141,7 @@ def nothing_satisfies(look: SearchContext) -> Iterator[Finding]:
             if blocks(one) and key in one.rule.targets and not is_demand(one)
         )
         term: Any = look.prover.record.values[key]
-        if not own or not isinstance(declared.type, TextType) or not isinstance(term, ValueTerm):
+        if not own or not declared.type.is_free_text or not isinstance(term, ValueTerm):
             continue
         goal = all_of((look.there((key,)), none_of(term.blank)))
         answer = look.ask("F37", own, goal, RuleAssumptions(also=own), fields=(key,))

@@ -15,7 +15,7 @@ from thistlequartz.core.language.feel import write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.translation import listed, tr
-from thistlequartz.core.types import NumberType, show_value
+from thistlequartz.core.types import show_value
 from thistlequartz.core.values import Months, show_length
 
 from .context import SearchContext
@@ -200,7 +200,7 @@ def _bounds(look: SearchContext) -> dict[tuple[str, str], list[tuple[CompiledRul
     for one in look.checks:
         for check in one.lowered.checks:
             for key, side, bound in _bounded(check.satisfied):
-                if bound != 0 and isinstance(look.form.fields[key].type, NumberType):
+                if bound != 0 and look.form.fields[key].type.kind == "number":
                     found.setdefault((key, side), []).append((one, bound))
     return found
 

@@ -5,7 +5,6 @@ from thistlequartz.core.kinds import KINDS
 from thistlequartz.core.language import FormulaError, read_formula, tree, write_formula
 from thistlequartz.core.language.rebuilding import rebuilt
 from thistlequartz.core.ruleset import Rule
-from thistlequartz.core.types import NumberType
 
 
 def with_sums(rule: Rule, form: CompiledForm) -> Rule | None:
@@ -37,7 +36,7 @@ def _added(node: tree.Node) -> list[tree.Node]:
 
 def _is_number(node: tree.Node, form: CompiledForm) -> bool:
     known = form.fields.get(node.key) if isinstance(node, tree.Field) else None
-    return known is not None and isinstance(known.type, NumberType)
+    return known is not None and known.type.kind == "number"
 
 
 def without_part(rule: Rule, when: tree.Node, place: int) -> Rule | None:

@@ -17,7 +17,6 @@ from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import tree
 from thistlequartz.core.solving.prover import RuleAssumptions, Satisfiable
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import DateType, NumberType
 
 from .bounds_moved import meeting
 from .context import SearchContext, each_pair, is_about_missing, is_about_others
@@ -63,7 +62,7 @@ def tiers(look: SearchContext) -> Iterator[Finding]:
             groups.setdefault(about, []).append(one)
     for (_, targets, key), rules in groups.items():
         type_ = look.form.fields[key].type
-        if len(rules) < 2 or not isinstance(type_, NumberType | DateType):
+        if len(rules) < 2 or type_.kind not in ("number", "date"):
             continue
         points = _points(rules, key)
         if points is None:
@@ -127,9 +126,9 @@ def _is(node: nodes.Node, field: nodes.Read) -> bool:
 
 
 def _step(look: SearchContext, key: str) -> Any:
-    type_ = look.form.fields[key].type
-    if isinstance(type_, NumberType):
-        return Decimal(1).scaleb(-(type_.scale or 0))
+    held = look.form.fields[key].type.solver_range()
+    if look.form.fields[key].type.kind == "number" and held:
+        return Decimal(1).scaleb(-held.digits)
     return timedelta(days=1)
 
 

@@ -13,7 +13,6 @@ from thistlequartz.core.enumerations import Status
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.language import FormulaError, Problem
 from thistlequartz.core.ruleset import (
-    ChoosingField,
     Form,
     LoweredRule,
     Moment,
@@ -21,7 +20,7 @@ from thistlequartz.core.ruleset import (
     language_of,
     lower_rule,
 )
-from thistlequartz.core.types import ChoicesType, ChoiceType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.core.values import Fault, Stored, to_entry, to_json
 
 from .circumstances import Circumstances
@@ -98,9 +97,9 @@ class Compilation:
         )
         """The fields whose entries have another decimal mark than what is stored."""
         self._codes = {
-            key: frozenset(choice.code for choice in one.type.choices)
+            key: frozenset(code for code, _ in one.type.answers() or ())
             for key, one in self.fields.items()
-            if isinstance(one.type, ChoiceType | ChoicesType)
+            if one.type.kind in ("text", "list") and one.type.answers() is not None
         }
         self._programs: OrderedDict[Circumstances, Program] = OrderedDict()
 
@@ -143,7 +142,7 @@ class Compilation:
 
     def _held_barred(self) -> frozenset[str]:
         return frozenset(
-            one.key for one in self.form.fields if one.type == "reference" and not one.held_allowed
+            one.key for one in self.form.fields if not getattr(one, "held_allowed", True)
         )
 
     @property
@@ -280,8 +279,7 @@ class Compilation:
 
 def _retired_choices(form: Form) -> dict[str, frozenset[str]]:
     retired = {
-        field.key: frozenset(choice.code for choice in field.choices if choice.retired)
+        field.key: frozenset(one.code for one in getattr(field, "choices", ()) if one.retired)
         for field in form.fields
-        if isinstance(field, ChoosingField)
     }
     return {key: codes for key, codes in retired.items() if codes}

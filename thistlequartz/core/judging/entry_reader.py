@@ -10,10 +10,6 @@ from thistlequartz.core.language import Declaration, Vocabulary
 from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
     NOT_CANONICAL,
-    ChoicesType,
-    ChoosingType,
-    DateTimeType,
-    ReferenceType,
     read_value,
     read_written,
 )
@@ -63,21 +59,17 @@ class EntryReader:
         self._quick = {key: one.type.quick_reader(one.settings) for key, one in fields.items()}
         self._read_fields: ReadFields = self._read_few
         self._records_read = 0
-        self._converted = frozenset(
-            key for key, one in fields.items() if isinstance(one.type, ChoicesType | DateTimeType)
-        )
+        self._converted = frozenset(key for key, one in fields.items() if one.type.evaluated())
         """The fields whose values conditions see in another form than they are stored in."""
         self._retired = retired
         """By field: the choices that only records which hold them already may keep."""
         self._twice = tuple(sorted(twice))
-        references = any(isinstance(one.type, ReferenceType) for one in fields.values())
+        references = any(one.type.referred_form for one in fields.values())
         self.as_read = not (self._converted or twice or retired or references)
         """Whether conditions see every value as it was read."""
         self._held_barred = held_barred
         self._names = {again(key): key for key in twice}
-        self._references = tuple(
-            key for key, one in fields.items() if isinstance(one.type, ReferenceType)
-        )
+        self._references = tuple(key for key, one in fields.items() if one.type.referred_form)
 
     def read(
         self,
@@ -182,8 +174,7 @@ class EntryReader:
         chosen = _codes(reading) & retired - _codes(before)
         if not chosen:
             return reading
-        type_ = self.fields[key].type
-        label = type_.label_of(min(chosen)) if isinstance(type_, ChoosingType) else min(chosen)
+        label = dict(self.fields[key].type.answers() or ()).get(min(chosen), min(chosen))
         return Fault(tr("“{label}” is not offered any more: choose another.", label=label))
 
     def _before(self, before: Mapping[str, object] | None) -> Mapping[str, Reading]:
@@ -199,10 +190,10 @@ class EntryReader:
         self, readings: dict[str, Reading], records: Records, keys: Iterable[str]
     ) -> None:
         for key in keys:
-            declared, type_ = self.fields[key], self.fields[key].type
-            if isinstance(type_, ReferenceType):
+            declared = self.fields[key]
+            if form := declared.type.referred_form:
                 allowed = key not in self._held_barred
-                fault = reference_fault(readings[key], type_, declared.label, allowed, records)
+                fault = reference_fault(readings[key], form, declared.label, allowed, records)
                 readings[key] = fault or readings[key]
 
 

@@ -8,17 +8,17 @@ from thistlequartz.core.functions import Shape
 from thistlequartz.core.language.arithmetic_types import result_type
 from thistlequartz.core.language.shapes import (
     ContextType,
-    DaysType,
     KnownType,
     ListType,
-    MonthsType,
     RangeType,
 )
 from thistlequartz.core.language.tree import ArithmeticOperator
 from thistlequartz.core.types import (
     DateTimeType,
     DateType,
+    DaysType,
     FieldType,
+    MonthsType,
     NumberType,
     TextType,
     TimeType,

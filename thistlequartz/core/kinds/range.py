@@ -8,15 +8,11 @@ from thistlequartz.core.language import tree
 from thistlequartz.core.language.clauses import literal
 from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
-    ChoicesType,
-    DateTimeType,
-    DateType,
     NumberType,
-    TextType,
-    TimeType,
     ValueType,
     read_written,
 )
+from thistlequartz.core.types.base import OfferedPart
 from thistlequartz.core.values import Fault
 
 from .base.common import CheckBase
@@ -48,15 +44,14 @@ class RangeRule(CheckBase):
 
 
 _ENDS = ("lower", "upper")
-_ORDERED = (NumberType, DateType, TimeType, DateTimeType)
 _COUNTED = NumberType(scale=0)
-_ORDERED_ONE = tr("Choose a number, a date or a time, or say what is allowed.")
-_INSTEAD: dict[type[ValueType], str] = {
-    ChoicesType: tr("Choose “in number of choices”, or say what is allowed."),
-    TextType: tr("Choose “in length”, or say what is allowed."),
+_ORDERED_ONE = tr("Choose a number, a date, a time or a duration, or say what is allowed.")
+_INSTEAD: dict[OfferedPart | None, str] = {
+    "count": tr("Choose “in number of choices”, or say what is allowed."),
+    "length": tr("Choose “in length”, or say what is allowed."),
 }
-"""By type: what to choose where its value has no order."""
-_Literal = tree.Number | tree.Date | tree.Time | tree.DateTime
+"""By what can be asked of it: what to choose where its value has no order."""
+_Literal = tree.Number | tree.Date | tree.Time | tree.DateTime | tree.Duration
 
 
 def _within(rule: RangeRule, target: tree.Field, reader: FormulaReader) -> tree.Node | None:
@@ -89,17 +84,15 @@ def _measured(
 ) -> tuple[tree.Node, ValueType] | None:
     """What the bounds are held against, and its type."""
     declared = reader.language.vocabulary[target.key]
-    match rule.of, declared.type:
-        case "value", type_ if isinstance(type_, _ORDERED):
-            return target, type_
-        case "length", TextType():
-            return tree.Call("string length", (target,)), _COUNTED
-        case "count", ChoicesType():
-            return tree.Call("count", (target,)), _COUNTED
+    if rule.of == "value" and declared.type.is_ordered:
+        return target, declared.type
+    if rule.of == declared.type.part:
+        function = "string length" if rule.of == "length" else "count"
+        return tree.Call(function, (target,)), _COUNTED
     message, remedy = {
         "value": (
             tr("{label} has no order, so it cannot have a range."),
-            _INSTEAD.get(type(declared.type), _ORDERED_ONE),
+            _INSTEAD.get(declared.type.part, _ORDERED_ONE),
         ),
         "length": (
             tr("{label} is not a text, so its length cannot have a range."),
@@ -129,8 +122,7 @@ def _bound(
         reader.report(said, remedy, place, unsaid=True)
         return None
     # A bound may be finer than the field, and is shown by the field's own unit.
-    own = NumberType(unit=type_.unit) if isinstance(type_, NumberType) else type_
-    plain = read_written(bound.value, own)
+    plain = read_written(bound.value, type_.unrounded())
     if plain is not None and not isinstance(plain, Fault):
         return literal(plain)
     return reader.read(bound.value, place, wanted=type(type_))

@@ -6,6 +6,8 @@ from thistlequartz.core.types import (
     ChoiceType,
     DateTimeType,
     DateType,
+    DaysType,
+    MonthsType,
     NumberType,
     TextType,
     TimeType,
@@ -13,7 +15,7 @@ from thistlequartz.core.types import (
 )
 
 from . import tree
-from .shapes import ContextType, DaysType, KnownType, ListType, MonthsType, in_words
+from .shapes import ContextType, KnownType, ListType, in_words
 
 SHAPES: dict[Shape, KnownType] = {
     "boolean": YesNoType(),

@@ -5,7 +5,6 @@ from collections.abc import Mapping, Sequence
 from thistlequartz.core.formats import NAMED_FORMATS, NamedFormat, with_article
 from thistlequartz.core.translation import Joining, tr, tr_count
 from thistlequartz.core.types import (
-    ChoicesType,
     ChoiceType,
     DateTimeType,
     DateType,
@@ -227,12 +226,13 @@ class _Speaker:
         return Segment("field", f"“{label}”" if quoted else label, key)
 
     def _holds(self, field: tree.Field) -> bool:
-        return isinstance(self._type(field), ChoicesType)
+        type_ = self._type(field)
+        return type_ is not None and type_.holds_several
 
     def _includes(self, several: tree.Field, value: tree.Node, words: ClauseWords) -> Words:
         type_ = self._type(several)
-        assert isinstance(type_, ChoicesType)
-        one = self._operand(value, ChoiceType(type_.choices))
+        assert type_ is not None
+        one = self._operand(value, type_.item_type())
         return self._clause(words, left=self._label(several.key), right=one)
 
     def _join(self, parts: tuple[tree.Node, ...], joining: Joining) -> Words:

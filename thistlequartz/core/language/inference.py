@@ -11,6 +11,9 @@ from thistlequartz.core.types import (
     ChoosingType,
     DateTimeType,
     DateType,
+    DaysType,
+    FieldType,
+    MonthsType,
     NumberType,
     ReferenceType,
     TextType,
@@ -28,27 +31,18 @@ from .mistakes import choice_remedy, name_remedy
 from .problems import Problem, nearest
 from .refusal import NotTranslated
 from .shapes import (
-    ORDERED,
-    TYPE_WORDS,
     ContextType,
-    DaysType,
     ExpressionType,
     KnownType,
     ListType,
-    MonthsType,
     RangeType,
+    has_order,
     in_words,
 )
 
 Given = dict[str, ExpressionType]
 """The types of the names that the expression gives itself."""
 
-_PROPERTIES: dict[type[KnownType], dict[str, ExpressionType]] = {
-    DateType: dict.fromkeys(("year", "month", "day", "weekday"), NumberType()),
-    TimeType: dict.fromkeys(("hour", "minute", "second"), NumberType()),
-    DaysType: dict.fromkeys(("days", "hours", "minutes", "seconds"), NumberType()),
-    MonthsType: dict.fromkeys(("years", "months"), NumberType()),
-}
 _COMPARABLE: list[set[type[KnownType]]] = [
     {ChoiceType, TextType},
     {ReferenceType, TextType},
@@ -62,8 +56,6 @@ CIRCUMSTANCES: dict[str, KnownType] = {
     "entry_point": ChoiceType(tuple(Choice(one, one) for one in ENTRY_POINTS)),
     "role": TextType(),
 }
-_PROPERTIES[TimeType]["time offset"] = DaysType()
-_PROPERTIES[DateTimeType] = _PROPERTIES[DateType] | _PROPERTIES[TimeType]
 
 
 def check_types(
@@ -91,13 +83,13 @@ def type_of_formula(node: tree.Node, vocabulary: Vocabulary) -> ExpressionType:
 
 
 def _wanted_words(type_: type[KnownType]) -> str:
-    return tr("a condition") if type_ is YesNoType else TYPE_WORDS[type_]
+    return tr("a condition") if type_ is YesNoType else in_words(type_)
 
 
 def _remedy_for(type_: type[KnownType]) -> str:
     if type_ is YesNoType:
         return tr("Compare it with something, such as: … = 1")
-    return tr("Use {type} here.", type=TYPE_WORDS[type_])
+    return tr("Use {type} here.", type=in_words(type_))
 
 
 class _Checker:
@@ -298,10 +290,10 @@ class _Checker:
             return None
         if isinstance(found, ContextType):
             known = found.entries
-        elif isinstance(found, ReferenceType):
+        elif found.referred_form:
             known = self._fields_referred_to(node.subject)
         else:
-            known = _PROPERTIES.get(type(found), {})
+            known = {**found.properties()}
         if node.name in known:
             return known[node.name]
         near = nearest(node.name, known)
@@ -399,7 +391,7 @@ class _Checker:
         if sign not in ("=", "!="):
             blank = any(isinstance(side, tree.Null) for side in sides)
             for found in (left, right):
-                if blank or (found and not isinstance(found, ORDERED)):
+                if blank or (found and not has_order(found)):
                     what = tr("Blank") if blank or found is None else _capital(found)
                     self.report(
                         node,
@@ -505,7 +497,7 @@ def _item(found: ExpressionType) -> ExpressionType:
     """What a list of the type holds; a single value stands for a list of itself."""
     if isinstance(found, ListType | RangeType):
         return found.item
-    return ChoiceType(found.choices) if isinstance(found, ChoicesType) else found
+    return found.item_type() if isinstance(found, FieldType) else found
 
 
 def _common(types: tuple[ExpressionType, ...]) -> ExpressionType:

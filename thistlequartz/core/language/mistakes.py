@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from typing import Final
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ChoicesType, ChoiceType, ChoosingType
+from thistlequartz.core.types import ChoosingType
 
 from .declared import Vocabulary
 from .problems import Position, Problem
@@ -156,12 +156,9 @@ def name_remedy(name: str, vocabulary: Vocabulary) -> str | None:
     for key, declared in vocabulary.items():
         if declared.label.casefold() == name.replace("_", " ").casefold():
             return tr("“{label}” has the key {key}: write {key}.", label=declared.label, key=key)
-        if isinstance(declared.type, ChoiceType | ChoicesType):
-            for choice in declared.type.choices:
-                if name in (choice.code, choice.label):
-                    return tr(
-                        'Write the choice by its code, as a text: "{code}".', code=choice.code
-                    )
+        for code, label in declared.type.answers() or ():
+            if declared.type.kind != "boolean" and name in (code, label):
+                return tr('Write the choice by its code, as a text: "{code}".', code=code)
     return None
 
 

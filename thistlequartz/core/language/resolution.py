@@ -2,8 +2,6 @@
 
 from collections.abc import Mapping
 
-from thistlequartz.core.types import ReferenceType
-
 from . import tree
 from .declared import Vocabulary
 from .rebuilding import rebuilt
@@ -17,7 +15,7 @@ def resolved(
         case tree.Field(key) if key in conditions:
             return tree.NamedConditionUse(key, conditions[key], at=node.at)
         case tree.Path(tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key), name) if (
-            isinstance(type_ := vocabulary[key].type, ReferenceType)
+            form := vocabulary[key].type.referred_form
         ):
-            return tree.Referred(node.subject, type_.form, name, at=node.at)
+            return tree.Referred(node.subject, form, name, at=node.at)
     return rebuilt(node, lambda part: resolved(part, vocabulary, conditions))

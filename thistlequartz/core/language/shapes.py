@@ -1,35 +1,17 @@
 """The types that expressions have beyond those of fields, and their names in words."""
 
 from dataclasses import dataclass, field
+from typing import ClassVar
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
-    YesNoType,
-)
-
-
-@dataclass(frozen=True, slots=True)
-class DaysType:
-    """An exact duration: days, hours, minutes, seconds."""
-
-
-@dataclass(frozen=True, slots=True)
-class MonthsType:
-    """A duration in years and months."""
+from thistlequartz.core.types import FieldType, ValueType
 
 
 @dataclass(frozen=True, slots=True)
 class ListType:
     """A list; the type of its items where it is known."""
+
+    called: ClassVar[str] = tr("a list")
 
     item: "ExpressionType" = None
 
@@ -38,6 +20,8 @@ class ListType:
 class RangeType:
     """A range of values of one type."""
 
+    called: ClassVar[str] = tr("a range")
+
     item: "ExpressionType" = None
 
 
@@ -45,33 +29,21 @@ class RangeType:
 class ContextType:
     """Named values."""
 
+    called: ClassVar[str] = tr("a context")
+
     entries: dict[str, "ExpressionType"] = field(default_factory=dict, hash=False)
 
 
-KnownType = ValueType | DaysType | MonthsType | ListType | RangeType | ContextType
+KnownType = ValueType | ListType | RangeType | ContextType
 ExpressionType = KnownType | None
 """None is the type of blank, and of what cannot be known before it is evaluated."""
 
-TYPE_WORDS: dict[type[KnownType], str] = {
-    TextType: tr("text"),
-    NumberType: tr("a number"),
-    DateType: tr("a date"),
-    TimeType: tr("a time"),
-    DateTimeType: tr("a date and time"),
-    YesNoType: tr("yes or no"),
-    ChoiceType: tr("a choice"),
-    ChoicesType: tr("several choices"),
-    ReferenceType: tr("a reference"),
-    DaysType: tr("a duration in days"),
-    MonthsType: tr("a duration in months"),
-    ListType: tr("a list"),
-    RangeType: tr("a range"),
-    ContextType: tr("a context"),
-}
-ORDERED = (NumberType, DateType, TimeType, DateTimeType, TextType, DaysType, MonthsType)
-"""The types whose values have an order."""
+
+def has_order(type_: KnownType) -> bool:
+    """Whether formulas can order its values: texts too, by code point."""
+    return isinstance(type_, FieldType) and (type_.is_ordered or type_.is_free_text)
 
 
-def in_words(type_: KnownType) -> str:
+def in_words(type_: KnownType | type[KnownType]) -> str:
     """“a date”, “text”: the type as it stands in a message."""
-    return TYPE_WORDS[type(type_)]
+    return type_.called

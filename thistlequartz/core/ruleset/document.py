@@ -97,6 +97,11 @@ class Form(Document):
     starters: Annotated[tuple[Starter, ...], Setting(max_length=100)] = ()
     rules: Annotated[tuple[Rule, ...], Setting(max_length=MAX_RULES)] = ()
 
+    def referred_forms(self) -> set[str]:
+        """Return the forms whose records its fields refer to, by key."""
+        types = (one.value_type(self.zone) for one in self.fields)
+        return {form for one in types if (form := one.referred_form)}
+
     @model_validator(mode="after")
     def _keys_differ(self) -> Self:
         refuse_same_keys("section", self.sections)

@@ -14,6 +14,8 @@ from thistlequartz.core.types import (
     ChoiceType,
     DateTimeType,
     DateType,
+    DaysType,
+    MonthsType,
     NumberType,
     ReferenceType,
     TextType,
@@ -22,6 +24,7 @@ from thistlequartz.core.types import (
     YesNoType,
 )
 from thistlequartz.core.values import PLAIN, DateOrder, DecimalMark, LetterCase, ReadingSettings
+from thistlequartz.core.values.durations import DurationUnit, is_calendar
 
 
 class _FieldBase(Document):
@@ -150,6 +153,23 @@ class DateTimeField(_FieldBase):
         return ReadingSettings(date_order=self.date_order)
 
 
+class DurationField(_FieldBase):
+    """A length of time, in units no finer than one."""
+
+    type: Literal["duration"] = "duration"
+    finest: DurationUnit = "minute"
+    """Years and months are of one kind, days to seconds of the other; neither has parts of both."""
+    decimal_mark: DecimalMark | None = None
+
+    def value_type(self, zone: str) -> ValueType:
+        """A duration of the kind of its unit."""
+        return MonthsType(self.finest) if is_calendar(self.finest) else DaysType(self.finest)
+
+    def reading_settings(self) -> ReadingSettings:
+        """With its decimal mark."""
+        return ReadingSettings(decimal_mark=self.decimal_mark)
+
+
 class YesNoField(_FieldBase):
     """Yes or no, and blank until answered."""
 
@@ -243,6 +263,7 @@ _EveryField = (
     | DateField
     | TimeField
     | DateTimeField
+    | DurationField
     | YesNoField
     | ChoiceField
     | ChoicesField

@@ -18,7 +18,7 @@ def rules_fingerprint(ruleset: RuleSet, key: str) -> str:
     """
     whole, problems = whole_form(ruleset, key)
     known = {one.key for one in ruleset.forms}
-    referred = sorted({one.form for one in whole.fields if one.type == "reference"} & known)
+    referred = sorted(whole.referred_forms() & known)
     told = [whole.model_dump_json(), repr(problems)]
     for name in referred:
         other = whole_form(ruleset, name)[0]

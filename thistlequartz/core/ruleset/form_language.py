@@ -27,7 +27,6 @@ from thistlequartz.core.types import (
 from .document import Form, NamedCondition
 from .fields import (
     Field,
-    ReferenceField,
     TextField,
 )
 
@@ -52,9 +51,8 @@ def vocabulary_of(form: Form, forms: Mapping[str, Form] | None = None) -> Vocabu
     """The fields of `form` by key, with label and type."""
 
     def referred(field: Field) -> Vocabulary | None:
-        if not isinstance(field, ReferenceField) or not forms or field.form not in forms:
-            return None
-        return vocabulary_of(forms[field.form])
+        other = field.value_type(form.zone).referred_form
+        return vocabulary_of(forms[other]) if other and forms and other in forms else None
 
     short = [one.key for one in form.fields if isinstance(one, TextField) and not one.long]
     return {

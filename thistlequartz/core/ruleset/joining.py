@@ -6,7 +6,7 @@ from thistlequartz.core.language import Problem, nearest
 from thistlequartz.core.translation import tr
 
 from .document import Form, RuleSet
-from .fields import ChoiceField, ChoiceOption, ChoicesField, Field
+from .fields import ChoiceOption, ChoosingField, Field
 
 NO_CHOICES = (ChoiceOption(code="none", label=tr("(no choices)")),)
 """What stands in for a shared list that is missing."""
@@ -23,8 +23,9 @@ def whole_form(ruleset: RuleSet, key: str) -> tuple[Form, tuple[Problem, ...]]:
     lists = {one.key: one.choices for one in ruleset.choice_lists}
     fields = tuple(_with_choices(field, lists, problems) for field in form.fields)
     for field in form.fields:
-        if field.type == "reference" and field.form not in forms:
-            problems.append(_missing("form", field.form, forms, f"fields.{field.key}.form"))
+        other = field.value_type(form.zone).referred_form
+        if other is not None and other not in forms:
+            problems.append(_missing("form", other, forms, f"fields.{field.key}.form"))
     if fields != form.fields:
         form = form.model_copy(update={"fields": fields})
     return form, tuple(problems)
@@ -82,7 +83,7 @@ def _on_top_of(base: Form, form: Form) -> Form:
 def _with_choices(
     field: Field, lists: Mapping[str, tuple[ChoiceOption, ...]], problems: list[Problem]
 ) -> Field:
-    if not isinstance(field, ChoiceField | ChoicesField) or field.choice_list is None:
+    if not isinstance(field, ChoosingField) or field.choice_list is None:
         return field
     if field.choice_list not in lists:
         place = f"fields.{field.key}.choice_list"

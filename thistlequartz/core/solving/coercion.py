@@ -18,18 +18,7 @@ from thistlequartz.core.engines.solver.terms import (
     none_of,
 )
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    ReferenceType,
-    TextType,
-    TimeType,
-    ValueType,
-    YesNoType,
-)
+from thistlequartz.core.types import ValueType
 from thistlequartz.core.values import PLAIN, normalised
 
 from .record_variables import RecordVariables
@@ -44,30 +33,38 @@ class Coercion:
     def coerced(self, term: Term, declared: Declaration) -> Term:
         """A computed value as the field can hold it; blank where it cannot."""
         type_ = declared.type
-        match type_, term:
-            case (_, NullTerm()) | (YesNoType(), TruthTerm()) | (ChoicesType(), CodesTerm()):
+        match term:
+            case NullTerm():
                 return term
-            case NumberType(scale), ValueTerm("number"):
-                return self._rounded(term, scale)
-            case DateType(), ValueTerm("date"):
+            case TruthTerm() if type_.kind == "boolean":
                 return term
-            case TimeType(), ValueTerm("time"):
+            case CodesTerm() if type_.kind == "list":
                 return term
-            case DateTimeType(), ValueTerm("date_time"):
-                return term
-            case ChoiceType(choices), ValueTerm("text"):
-                known = any_of(term.at == self._world.texts.number(one.code) for one in choices)
-                return ValueTerm("text", any_of((term.blank, none_of(known))), term.at)
-            case TextType(), ValueTerm("text") if declared.settings != PLAIN:
-                return self._normalised(term, declared)
-            case ((TextType() | ReferenceType()), ValueTerm("text")):
-                return term
-            case ChoicesType(choices), ListTerm(items):
-                return self._codes(items, [one.code for one in choices])
-            case (_, OpaqueTerm()) | (DateType(), ValueTerm("date_time")):
+            case ValueTerm("text") if type_.kind == "text":
+                return self._text(term, declared)
+            case ValueTerm("number") if type_.kind == "number":
+                held = type_.solver_range()
+                return self._rounded(term, held.digits if held else None)
+            case ValueTerm(kind) if kind == type_.kind:
+                return _on_grid(term, type_)
+            case ListTerm(items) if type_.kind == "list":
+                return self._codes(items, type_)
+            case OpaqueTerm():
+                return self._anything(type_)
+            case ValueTerm("date_time") if type_.kind == "date":
                 return self._anything(type_)
             case _:
                 return NULL
+
+    def _text(self, term: ValueTerm, declared: Declaration) -> Term:
+        """A computed text as its field makes it: a code that it does not have is blank."""
+        answers = declared.type.answers()
+        if answers is not None:
+            known = any_of(term.at == self._world.texts.number(code) for code, _ in answers)
+            return ValueTerm("text", any_of((term.blank, none_of(known))), term.at)
+        if declared.type.is_free_text and declared.settings != PLAIN:
+            return self._normalised(term, declared)
+        return term
 
     def _normalised(self, text: ValueTerm, declared: Declaration) -> Term:
         """A computed text as its field makes it: known where the text is."""
@@ -79,17 +76,17 @@ class Coercion:
         number = self._world.texts.number(normalised(known, declared.settings))
         return ValueTerm("text", text.blank, z3.IntVal(number))
 
-    def _codes(self, items: tuple[Term, ...], codes: list[str]) -> Term:
+    def _codes(self, items: tuple[Term, ...], type_: ValueType) -> Term:
         texts = [one for one in items if isinstance(one, ValueTerm) and one.kind == "text"]
         if len(texts) != len(items):
-            return self._anything(ChoicesType(()))
+            return self._anything(type_)
         return CodesTerm(
             {
                 code: any_of(
                     all_of((none_of(one.blank), one.at == self._world.texts.number(code)))
                     for one in texts
                 )
-                for code in codes
+                for code, _ in type_.answers() or ()
             }
         )
 
@@ -117,3 +114,13 @@ class Coercion:
         )
         at = units if scale == 0 else z3.ToReal(units) / 10**scale
         return ValueTerm("number", number.blank, at, scale)
+
+
+def _on_grid(term: ValueTerm, type_: ValueType) -> Term:
+    """A computed value, blank where the field cannot hold it."""
+    held = type_.solver_range()
+    if held is None or not held.step:
+        return term
+    inside = all_of((term.at >= held.first, term.at <= held.last))
+    whole = all_of((inside, term.at % held.step == 0)) if held.step > 1 else inside
+    return ValueTerm(term.kind, any_of((term.blank, none_of(whole))), term.at)

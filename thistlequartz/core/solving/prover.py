@@ -17,7 +17,6 @@ from thistlequartz.core.judging import CompiledForm, Judgement
 from thistlequartz.core.kernel import NotTranslated, nodes
 from thistlequartz.core.ruleset import CaseCircumstances, Moment, usual_role
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ReferenceType, TextType
 
 from .answer_cache import AnswerCache, CachedAnswer
 from .facts import FREE, RecordFacts
@@ -127,7 +126,7 @@ class Prover:
         """Texts that rules may tell apart, so that witnesses need not be invented."""
         conditions = [node for one in self.form.rules for node in one.conditions]
         for key, declared in self.form.fields.items():
-            if isinstance(declared.type, TextType):
+            if declared.type.is_free_text:
                 texts = texts_for(key, conditions)
                 self._samples[key] = [self.world.texts.number(text) for text in texts]
         for number in (*NUMBERS, usual_role(self.form.form)):
@@ -296,10 +295,10 @@ class Prover:
                 if f"{prefix}{key}" not in names or not isinstance(term, ValueTerm):
                     continue
                 type_ = self.form.fields[key].type
-                if isinstance(type_, TextType):
+                if type_.is_free_text:
                     plain.append(any_of(term.at == one for one in self._samples[key]))
                     known.append(term.at < world.texts.known)
-                elif isinstance(type_, ReferenceType):
+                elif type_.referred_form:
                     known.append(any_of(term.at == one for one in self._numbers))
                 elif term.kind in _PLAIN:
                     low, high = _PLAIN[term.kind](world.from_day)

@@ -12,30 +12,11 @@ from thistlequartz.core.engines.solver.terms import DAY, FALSE, all_of, any_of, 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.kernel import nodes
 from thistlequartz.core.ruleset import EntryPoint, Event
-from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    TimeType,
-    ValueType,
-    YesNoType,
-)
+from thistlequartz.core.types import ValueType
 
-LARGEST: Final = 10**20
-"""Numbers beyond it are left out of what is proved."""
 _LAST_DAY: Final = date.max.toordinal()
-_FIRST_MOMENT: Final = (1 - date(1970, 1, 1).toordinal()) * DAY
-_LAST_MOMENT: Final = (_LAST_DAY - date(1970, 1, 1).toordinal() + 1) * DAY - 1
 _AROUND_A_DAY: Final = (-DAY, 2 * DAY)
 """Between which moments of UTC a day of any zone lies, from its midnight."""
-RANGES: Final = {
-    "date": (1, _LAST_DAY),
-    "time": (0, DAY - 1),
-    "date_time": (_FIRST_MOMENT, _LAST_MOMENT),
-}
-"""By kind: between which whole numbers its values lie."""
 _EVENTS: Final[tuple[str, ...]] = get_args(Event)
 _ENTRY_POINTS: Final[tuple[str, ...]] = get_args(EntryPoint)
 
@@ -70,9 +51,8 @@ class RecordVariables:
         self.there: dict[object, Any] = {}
         """That there is such a record."""
         self._retired = {
-            field.key: frozenset(one.code for one in field.choices if one.retired)
+            field.key: frozenset(one.code for one in getattr(field, "choices", ()) if one.retired)
             for field in form.form.fields
-            if field.type in ("choice", "choices")
         }
         self.today = z3.Int("today")
         self.from_day = today
@@ -157,40 +137,33 @@ class RecordVariables:
 
     def variable(self, name: str, type_: ValueType) -> Term:
         """Anything that a field of a type can hold, or blank."""
-        match type_:
-            case YesNoType():
+        match type_.kind:
+            case "boolean":
                 truth = TruthTerm(z3.Bool(f"{name} yes"), z3.Bool(f"{name} no"))
                 self.assume(none_of(all_of((truth.true, truth.false))))
                 return truth
-            case ChoicesType(choices):
-                return CodesTerm({one.code: z3.Bool(f"{name} {one.code}") for one in choices})
+            case "list":
+                return CodesTerm({code: z3.Bool(f"{name} {code}") for code in _codes(type_)})
             case _:
                 return self._held(type_, z3.Int(name), z3.Bool(f"{name}?"))
 
     def _held(self, type_: ValueType, at: Any, blank: Any) -> ValueTerm:
         """What a field of a type holds where `at` is the whole number under it."""
-        match type_:
-            case NumberType(scale):
-                digits = scale or 0
-                largest = LARGEST * 10**digits
-                self._between(at, -largest, largest)
-                number = at if digits == 0 else z3.ToReal(at) / 10**digits
-                return ValueTerm("number", blank, number, digits)
-            case DateType():
-                self._between(at, *RANGES["date"])
-                return ValueTerm("date", blank, at)
-            case TimeType():
-                self._between(at, *RANGES["time"])
-                return ValueTerm("time", blank, at)
-            case DateTimeType():
-                self._between(at, *RANGES["date_time"])
-                return ValueTerm("date_time", blank, at)
-            case ChoiceType(choices):
-                self.assume(any_of(at == self.texts.number(one.code) for one in choices))
-            case _:
+        held = type_.solver_range()
+        if held is None:
+            if type_.answers() is not None:
+                self.assume(any_of(at == self.texts.number(code) for code in _codes(type_)))
+            else:
                 # A text of nothing is blank.
                 self.assume(all_of((at >= 0, at != self.texts.number(""))))
-        return ValueTerm("text", blank, at)
+            return ValueTerm("text", blank, at)
+        self._between(at, held.first, held.last)
+        if held.step > 1:
+            self.assume(at % held.step == 0)
+        if type_.kind != "number":
+            return ValueTerm(type_.kind, blank, at)
+        number = at if held.digits == 0 else z3.ToReal(at) / 10**held.digits
+        return ValueTerm("number", blank, number, held.digits)
 
     def _between(self, at: Any, low: int, high: int) -> None:
         self.assume(all_of((at >= low, at <= high)))
@@ -232,16 +205,16 @@ class RecordVariables:
                 self._referred[part] = z3.Function(f"{name}{suffix}", z3.IntSort(), sort)
             return self._referred[part](reference.at)
 
-        match known.type:
-            case YesNoType():
+        match known.type.kind:
+            case "boolean":
                 yes, no = (held(one, z3.BoolSort()) for one in (" yes", " no"))
                 self.assume(none_of(all_of((yes, no))))
                 return TruthTerm(all_of((there, yes)), all_of((there, no)))
-            case ChoicesType(choices):
+            case "list":
                 return CodesTerm(
                     {
-                        one.code: all_of((there, held(f" {one.code}", z3.BoolSort())))
-                        for one in choices
+                        code: all_of((there, held(f" {code}", z3.BoolSort())))
+                        for code in _codes(known.type)
                     }
                 )
             case _:
@@ -277,3 +250,7 @@ class RecordVariables:
         """That there is such another record."""
         self.other_record(which)
         return self.there.setdefault(which, self.fresh(z3.BoolSort()))
+
+
+def _codes(type_: ValueType) -> list[str]:
+    return [code for code, _ in type_.answers() or ()]

@@ -10,7 +10,7 @@ from thistlequartz.core.engines.environment import again
 from thistlequartz.core.judging import Circumstances
 from thistlequartz.core.ruleset import Moment
 from thistlequartz.core.sweep import RecordContext
-from thistlequartz.core.types import ReferenceType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.core.values import Fault, Reading, Stored, Value, to_json
 
 MOST_REFERENCES: Final = 8
@@ -62,7 +62,7 @@ def standing_of(around: RecordContext, moment: Moment, seen: Seen | None = None)
     numbers = {
         key: tuple(str(one) for one in islice((seen or {}).get(key, ()), MOST_REFERENCES))
         for key, declared in form.fields.items()
-        if isinstance(declared.type, ReferenceType)
+        if declared.type.referred_form
     }
     entered = {key: _stored(one) for key, one in record.readings.items()}
     for key in sorted(form.twice):
@@ -111,10 +111,10 @@ def _referred(
     around: RecordContext, numbers: Mapping[str, tuple[str, ...]]
 ) -> Iterator[tuple[str, str, Mapping[str, Stored]]]:
     for key, now in around.unchanged.readings.items():
-        type_ = around.form.fields[key].type
-        if around.lookup is None or not isinstance(type_, ReferenceType):
+        form = around.form.fields[key].type.referred_form
+        if around.lookup is None or form is None:
             continue
         for number in dict.fromkeys((now, *numbers.get(key, ()))):
-            record = around.lookup.record(type_.form, number) if isinstance(number, str) else None
+            record = around.lookup.record(form, number) if isinstance(number, str) else None
             if record is not None and isinstance(number, str):
-                yield type_.form, number, cast("Mapping[str, Stored]", record.values)
+                yield form, number, cast("Mapping[str, Stored]", record.values)

@@ -24,7 +24,7 @@ from thistlequartz.core.engines.solver.terms import (
 )
 from thistlequartz.core.judging import CompiledForm, CompiledRule
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ChoiceType, ReferenceType, TextType, ValueType, read_value
+from thistlequartz.core.types import ValueType, read_value
 from thistlequartz.core.values import Fault, Stored, to_entry
 
 from .prover import Prover
@@ -108,7 +108,7 @@ class _Repairer:
         self.known_records = all_of(
             any_of((self.same[key], term.blank, *self._refers_to(key, term)))
             for key, term in self.entries.items()
-            if isinstance(self._type(key), ReferenceType)
+            if self._type(key).referred_form
         )
 
     def repairs(self) -> Repairs:
@@ -265,11 +265,11 @@ class _Repairer:
     def _oddness(self, key: str, at: Any, type_: ValueType) -> Any:
         """Choices and known records in their order; texts that rules know before any other."""
         number = self.world.texts.number
-        if isinstance(type_, ChoiceType):
-            known = [number(one.code) for one in type_.choices]
-        elif isinstance(type_, ReferenceType):
+        if type_.answers():
+            known = [number(code) for code, _ in type_.answers() or ()]
+        elif type_.referred_form:
             known = [number(one) for one in self.standing.numbers.get(key, ())]
-        elif isinstance(type_, TextType):
+        elif type_.is_free_text:
             conditions = [node for one in self.form.rules for node in one.conditions]
             known = [number(one) for one in texts_for(key, conditions)]
         else:
@@ -296,7 +296,7 @@ class _Repairer:
         for key in changed:
             declared = self.form.fields[key]
             entered[key] = to_entry(
-                model.value(self.entries[key], reference=isinstance(declared.type, ReferenceType)),
+                model.value(self.entries[key], reference=bool(declared.type.referred_form)),
                 declared.settings,
             )
         return entered
@@ -305,7 +305,7 @@ class _Repairer:
         """The rules that stop it are looked at from now on; of those that were, what they say of
         these values is known. Raises _GivenUp where it hangs on a record that nobody knows.
         """
-        unknown = [key for key in looked.faults if isinstance(self._type(key), ReferenceType)]
+        unknown = [key for key in looked.faults if self._type(key).referred_form]
         if any(key in entered for key in unknown):
             raise _GivenUp(tr("it hangs on another record"))
         known = [key for key in looked.rules if key in self.known.rules]

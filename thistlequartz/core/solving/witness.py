@@ -23,11 +23,11 @@ from thistlequartz.core.ruleset import (
     OtherRecord,
     usual_role,
 )
-from thistlequartz.core.types import ReferenceType, TextType
+from thistlequartz.core.types import ValueType
 from thistlequartz.core.values import ReadingSettings, normalised, to_entry, to_json
 
 from .facts import FREE
-from .record_variables import RANGES, RecordVariables
+from .record_variables import RecordVariables
 from .settled_terms import SettledRecord
 from .text_solutions import TextMaker
 
@@ -102,7 +102,7 @@ class SolverModel:
         )
         for name, key, term in given:
             declared = form.fields[key]
-            if name not in self._keys or not isinstance(declared.type, TextType):
+            if name not in self._keys or not declared.type.is_free_text:
                 continue
             if not isinstance(term, ValueTerm) or self.satisfies(term.blank):
                 continue
@@ -227,15 +227,13 @@ class SolverModel:
 
     def _entry(self, key: str, term: Term) -> Any:
         declared = self.world.form.fields[key]
-        reference = isinstance(declared.type, ReferenceType)
+        reference = bool(declared.type.referred_form)
         return to_entry(self.value(term, reference=reference), declared.settings)
 
     def _stored(self, terms: Mapping[str, Term], prefix: str) -> dict[str, Entered]:
         form = self.world.form
         found = {
-            key: to_json(
-                self.value(one, reference=isinstance(form.fields[key].type, ReferenceType))
-            )
+            key: to_json(self.value(one, reference=bool(form.fields[key].type.referred_form)))
             for key, one in terms.items()
             if self._asked(f"{prefix}{key}")
         }
@@ -246,14 +244,14 @@ class SolverModel:
         form = self.world.form
         for prefix, terms in (("", self.world.entered), ("stored.", self.world.stored)):
             for key, term in terms.items():
-                type_ = form.fields[key].type
+                other = form.fields[key].type.referred_form
                 if not self._asked(f"{prefix}{key}"):
                     continue
-                if isinstance(type_, ReferenceType) and isinstance(term, ValueTerm):
+                if other and isinstance(term, ValueTerm):
                     number = self.value(term, reference=True)
-                    if number is not None and (type_.form, number) not in seen:
-                        seen.add((type_.form, number))
-                        yield self._referred(type_.form, number, self.whole(term.at), key)
+                    if number is not None and (other, number) not in seen:
+                        seen.add((other, number))
+                        yield self._referred(other, number, self.whole(term.at), key)
         for which, terms in list(self.world.others.items()):
             there = self.world.there[which]
             if str(there) in self._names and self.satisfies(there):
@@ -267,22 +265,21 @@ class SolverModel:
     def _referred(self, form: str, number: str, at: int, key: str) -> OtherRecord:
         fields = self.world.form.fields[key].fields or {}
         values = {}
-        for name, term, _ in self.world.held_by_referred(form, z3.IntVal(at)):
+        for name, term, type_ in self.world.held_by_referred(form, z3.IntVal(at)):
             # Of this very record nothing may have been asked: then the model says nothing that
             # is bound to be a value, and what nobody asked for is left blank.
-            if name in fields and self._is_held(term):
+            if name in fields and self._is_held(term, type_):
                 values[name] = to_json(self.value(term))
         filled = {name: one for name, one in values.items() if one is not None}
         return OtherRecord(form=form, number=number, values=filled)
 
-    def _is_held(self, term: Term) -> bool:
+    def _is_held(self, term: Term, type_: ValueType) -> bool:
         """Whether the model gives a value that a field can hold."""
-        if not isinstance(term, ValueTerm) or term.kind == "text" or self.satisfies(term.blank):
+        held = type_.solver_range()
+        if held is None or not isinstance(term, ValueTerm) or self.satisfies(term.blank):
             return True
-        if term.kind not in RANGES:
-            return True
-        low, high = RANGES[term.kind]
-        return low <= self.whole(term.at) <= high
+        number = _exact(self._model.eval(term.at, model_completion=True))
+        return bool(held.first <= number * 10**held.digits <= held.last)
 
 
 def _exact(number: Any) -> Decimal | int:

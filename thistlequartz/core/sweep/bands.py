@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from thistlequartz.core.types import ChoicesType, ChoiceType, ValueType, YesNoType
+from thistlequartz.core.types import ValueType
 from thistlequartz.core.types.domain import GridPoint
 
 from .consequences import NOTHING, Consequences, ConsequenceSearch
@@ -109,16 +109,7 @@ def choices_of(type_: ValueType) -> list[object]:
 
     Empty for a reference, as its records are not known here.
     """
-    match type_:
-        case YesNoType():
-            return [True, False]
-        case ChoiceType(choices):
-            return [choice.code for choice in choices]
-        case ChoicesType(choices):
-            codes = [choice.code for choice in choices]
-            return [*([code] for code in codes), *(codes[:n] for n in range(2, len(codes) + 1))]
-        case _:
-            return []
+    return list(type_.entries())
 
 
 def _enumerated(

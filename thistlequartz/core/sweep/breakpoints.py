@@ -18,7 +18,6 @@ from thistlequartz.core.functions.numbers import around_halves
 from thistlequartz.core.functions.operations import RangeValue, add
 from thistlequartz.core.judging import CompiledRule, Program
 from thistlequartz.core.language import Vocabulary, tree
-from thistlequartz.core.types import DateTimeType, NumberType
 from thistlequartz.core.types.domain import MICROSECONDS_A_DAY, GridPoint, place_of
 from thistlequartz.core.values import Months
 
@@ -199,8 +198,9 @@ class _Follower:
             return targets
         type_ = self.conditions.fields[key].type
         widened = targets
-        if isinstance(type_, NumberType) and type_.scale is not None:
-            widened = around_halves(targets, type_.scale) or targets
+        scale = getattr(type_, "scale", None)
+        if scale is not None:
+            widened = around_halves(targets, scale) or targets
         return _joined(self.follow(node, widened) for node in self.conditions.derived.get(key, ()))
 
     def _test(self, value: tree.Node, test: tree.Node, ignore_case: bool) -> GridPoints:
@@ -296,7 +296,7 @@ class _Follower:
         """
         numbers = {floor(target) + more for target in targets for more in (-1, 0, 1)}
         match name:
-            case "year" if not isinstance(self.conditions.swept_type, DateTimeType):
+            case "year" if self.conditions.swept_type.kind != "date_time":
                 years = (year for year in numbers if date.min.year <= year <= date.max.year)
                 return self.follow(subject, _joined(_places_of(date(year, 1, 1)) for year in years))
             case "days":

@@ -7,7 +7,6 @@ from datetime import timedelta
 from itertools import pairwise
 from typing import Final
 
-from thistlequartz.core.types import NumberType
 from thistlequartz.core.types.domain import GridPoint, place_of
 from thistlequartz.core.values import show_length
 
@@ -259,7 +258,7 @@ class _Drawing:
                 return f"{first} = {second}"
             sign = "+" if apart > 0 else "−"
             return f"{first} = {second} {sign} {self._size(abs(apart))}"
-        if abs(run + rise) <= step and isinstance(self.sides[0].type, NumberType):
+        if abs(run + rise) <= step and self.sides[0].type.kind == "number":
             return f"{first} + {second} = {self._size(begin + strip.low)}"
         return ""
 
@@ -269,6 +268,8 @@ class _Drawing:
         on_grid = domain.at_least(size - domain.step / 2)
         if domain.marked == "numbers":
             return number_words(on_grid)
+        if domain.marked == "durations":
+            return show_length(domain.value(on_grid))
         return show_length(timedelta(microseconds=int(on_grid)))
 
     # Choices and blank.

@@ -18,6 +18,7 @@ from thistlequartz.core.types.domain import (
     GridPoint,
     place_of,
 )
+from thistlequartz.core.values import Months, show_length
 from thistlequartz.core.values.month_names import MONTHS, SHORT_MONTHS
 
 from .bands import Band, Sweep
@@ -33,6 +34,7 @@ _FINE: Final = 200
 _PARTS: Final = 4
 """Round values that go between two places, when one of them is wanted."""
 _MINUTE: Final = 60 * MICROSECONDS_A_SECOND
+_STEPS_OF_SECONDS: Final = tuple(n * MICROSECONDS_A_SECOND for n in (1, 2, 5, 10, 15, 30))
 _STEPS_OF_TIME: Final = (
     *(n * _MINUTE for n in (1, 2, 5, 10, 15, 30, 60, 120, 180, 360, 720)),
     *(n * MICROSECONDS_A_DAY for n in (1, 2, 7, 14)),
@@ -233,6 +235,9 @@ def _drawn_bands(
 
 def _ticks(domain: Domain, low: GridPoint, high: GridPoint) -> Iterator[tuple[GridPoint, str]]:
     """Round values between two places, and how each is said."""
+    if domain.marked == "durations":
+        yield from _ticks_of_duration(domain, low, high)
+        return
     if domain.marked not in ("numbers", "lengths"):
         yield from _ticks_of_time(domain, low, high)
         return
@@ -285,6 +290,22 @@ def number_words(at: GridPoint) -> str:
     """A number without its unit."""
     number = Decimal(at.numerator) / Decimal(at.denominator)
     return f"{number.normalize():,f}".replace("-", "−")
+
+
+def _ticks_of_duration(
+    domain: Domain, low: GridPoint, high: GridPoint
+) -> Iterator[tuple[GridPoint, str]]:
+    calendar = isinstance(domain.value(GridPoint(0)), Months)
+    span, unit = high - low, GridPoint(_YEAR if calendar else MICROSECONDS_A_DAY)
+    steps = _STEPS_OF_MONTHS if calendar else (*_STEPS_OF_SECONDS, *_STEPS_OF_TIME)
+    fitting = [
+        GridPoint(one) for one in steps if span / one <= MOST_TICKS and one % domain.step == 0
+    ]
+    step = fitting[0] if fitting else max(round_step(span / unit) * unit, domain.step)
+    at = -floor(-low / step) * step
+    while at <= high:
+        yield at, show_length(domain.value(at))
+        at += step
 
 
 def _ticks_of_time(

@@ -1,10 +1,9 @@
 """What stands in a cell, as it would be entered in its field."""
 
-from datetime import date, datetime, time
 from typing import TYPE_CHECKING
 
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import DateTimeType, TextType, read_canonical, read_value
+from thistlequartz.core.types import read_canonical, read_value
 from thistlequartz.core.values import Fault, ReadingSettings, Stored, to_entry
 
 from .table import Cell, FailedFormula
@@ -29,7 +28,7 @@ def entered(cell: Cell, declared: "Declaration", settings: ReadingSettings) -> S
         )
     if isinstance(cell, str) and settings == declared.settings:
         return cell  # the field reads it as it stands
-    given = _given(cell, declared)
+    given = declared.type.from_cell(cell)
     read = read_value(given, declared.type, settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
 
@@ -38,26 +37,3 @@ def sent(value: object, declared: "Declaration") -> Stored | Fault:
     """What another system sends in canonical form, as it is entered in a field."""
     read = read_canonical(value, declared.type, declared.settings)
     return read if isinstance(read, Fault) else to_entry(read, declared.settings)
-
-
-def _given(cell: Cell, declared: "Declaration") -> Cell:
-    """The cell as the reader of its field takes it: days and times by ISO 8601, and in a field for
-    texts everything as a text.
-    """
-    match cell:
-        case datetime() if isinstance(declared.type, DateTimeType):
-            return cell.isoformat(timespec="seconds")
-        case datetime() if cell.time() == time():
-            return cell.date().isoformat()
-        case datetime():
-            return cell.isoformat(sep=" ", timespec="seconds")
-        case date():
-            return cell.isoformat()
-        case time():
-            return cell.isoformat(timespec="seconds").removesuffix(":00")
-        case bool() if isinstance(declared.type, TextType):
-            return "TRUE" if cell else "FALSE"
-        case int() | float() if isinstance(declared.type, TextType):
-            return str(cell)
-        case _:
-            return cell

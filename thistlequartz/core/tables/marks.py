@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Final, get_args
 
-from thistlequartz.core.types import DateTimeType, DateType, NumberType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.core.values import DateOrder, DecimalMark, Fault, Reading, ReadingSettings
 
 if TYPE_CHECKING:  # a process that reads a file loads this package alone
@@ -49,9 +49,11 @@ def marks_of(columns: Iterable[tuple["Declaration", Sequence[object]]]) -> Found
     numbers: list[tuple[Declaration, str]] = []
     days: list[tuple[Declaration, str]] = []
     for declared, values in columns:
-        kept = numbers if isinstance(declared.type, NumberType) else days
-        if isinstance(declared.type, NumberType | DateType | DateTimeType):
-            kept += [(declared, one) for one in values if isinstance(one, str)]
+        texts = [(declared, one) for one in values if isinstance(one, str)]
+        if "decimal_mark" in declared.type.read_by:
+            numbers += texts
+        if "date_order" in declared.type.read_by:
+            days += texts
     mark, mark_open = _best(numbers, [Marks(decimal_mark=one) for one in MARKS])
     order, order_open = _best(days, [Marks(date_order=one) for one in ORDERS])
     found = Marks(mark.decimal_mark, order.date_order)

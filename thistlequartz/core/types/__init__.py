@@ -7,6 +7,7 @@ from .choices import ChoicesType
 from .choosing import Choice, ChoosingType
 from .date import DateType
 from .date_time import DateTimeType
+from .duration import DaysType, DurationType, MonthsType
 from .number import NumberType
 from .reading import MAX_TEXT, read_value, read_written
 from .reference import ReferenceType
@@ -15,17 +16,7 @@ from .text import PRINTABLE, TextType
 from .time import TimeType
 from .yes_no import YesNoType
 
-ValueType = (
-    TextType
-    | NumberType
-    | DateType
-    | TimeType
-    | DateTimeType
-    | YesNoType
-    | ChoiceType
-    | ChoicesType
-    | ReferenceType
-)
+ValueType = FieldType
 
 __all__ = [
     "MAX_TEXT",
@@ -37,7 +28,10 @@ __all__ = [
     "ChoosingType",
     "DateTimeType",
     "DateType",
+    "DaysType",
+    "DurationType",
     "FieldType",
+    "MonthsType",
     "NumberType",
     "Quick",
     "ReferenceType",

@@ -1,7 +1,7 @@
 """What every type of value says of itself; one that leaves out a part cannot be made."""
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from datetime import date
 from typing import Any, ClassVar, Final, Literal, NamedTuple
 
@@ -9,19 +9,22 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values.fault import Fault
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
-from .domain import Domain
+from .domain import Domain, SolverRange
 
 NOT_CANONICAL: Final = object()
 """What a quick reader gives where it cannot answer."""
 Quick = Callable[[object], object]
-EvaluatedAs = Literal["text", "number", "boolean", "date", "time", "date_time", "list"]
+EvaluatedAs = Literal[
+    "text", "number", "boolean", "date", "time", "date_time", "days", "months", "list"
+]
 ComparedAs = Literal["dates", "texts", "numbers"]
 Comparison = Literal["equality", "order", "between", "lists", "several", "pieces"]
 OfferedPart = Literal["length", "count", "day", "record"]
+ReadingMark = Literal["decimal_mark", "date_order"]
 FieldTypeName = Literal[
-    "text", "number", "date", "time", "date_time", "yes_no", "choice", "reference"
+    "text", "number", "date", "time", "date_time", "duration", "yes_no", "choice", "reference"
 ]
 
 
@@ -48,6 +51,10 @@ class FieldType(ABC):
 
     name: ClassVar[FieldTypeName]
     """By what screens know it."""
+    called: ClassVar[str]
+    """What one of its values is called in a message: “a date”."""
+    read_by: ClassVar[tuple[ReadingMark, ...]]
+    """Which marks of a file say how its values are written."""
     kind: ClassVar[EvaluatedAs]
     """As what formulas evaluate it (`core/kernel`)."""
     compared_as: ClassVar[ComparedAs]
@@ -102,6 +109,13 @@ class FieldType(ABC):
         """Return the codes and labels of all values, where there are only some."""
 
     @abstractmethod
+    def entries(self) -> Sequence[Stored]:
+        """Return an entry for each value; of sets each code, and the sets that begin the list.
+
+        Empty where there are any number of them, or where they are not known here.
+        """
+
+    @abstractmethod
     def bounds_hint(self) -> str | None:
         """Return a hint with a place for {bounds}; None where bounds alone say enough."""
 
@@ -112,6 +126,44 @@ class FieldType(ABC):
     @abstractmethod
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """Return a computed value as a field of the type can hold it; None where it cannot."""
+
+    @abstractmethod
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """Return what makes of a filled value what formulas see; None where that is the value."""
+
+    @abstractmethod
+    def solver_range(self) -> SolverRange | None:
+        """Return the whole numbers that stand for its values in the solver.
+
+        None of truth, texts and sets, which the solver knows otherwise.
+        """
+
+    @abstractmethod
+    def properties(self) -> "Mapping[str, FieldType]":
+        """Return what formulas can ask of a value by name (`due.year`), with the type of each."""
+
+    @abstractmethod
+    def item_type(self) -> "FieldType":
+        """Return the type of one value of a set; of another type itself."""
+
+    @abstractmethod
+    def unrounded(self) -> "FieldType":
+        """Return the type of what its values are held against, which may be finer than they are."""
+
+    @property
+    @abstractmethod
+    def referred_form(self) -> str | None:
+        """The key of the form whose records its values refer to; None where they are none."""
+
+    @abstractmethod
+    def from_cell(self, cell: object) -> object:
+        """Return what stands in a cell as `read` takes it."""
+
+    @abstractmethod
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """Return a stored value as a cell holds it; `labels`: choices by label where that reads
+        back as the same.
+        """
 
 
 def one_value(given: object) -> Fault | None:

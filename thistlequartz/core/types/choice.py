@@ -1,21 +1,24 @@
 """One of several choices."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from thistlequartz.core.translation import listed, tr
 from thistlequartz.core.values.fault import Fault, quoted
 from thistlequartz.core.values.reading_settings import ReadingSettings
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
     ComparedAs,
     Comparison,
     EvaluatedAs,
+    FieldType,
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
 from .choosing import ChoosingType, stays
@@ -26,6 +29,8 @@ class ChoiceType(ChoosingType):
     """One of the given choices, stored by its code."""
 
     name: ClassVar[FieldTypeName] = "choice"
+    called: ClassVar[str] = tr("a choice")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists")
@@ -65,6 +70,26 @@ class ChoiceType(ChoosingType):
         """A code that is among the choices."""
         known = isinstance(value, str) and any(one.code == value for one in self.choices)
         return value if known else None  # type: ignore[return-value]
+
+    def entries(self) -> Sequence[Stored]:
+        """The codes."""
+        return [one.code for one in self.choices]
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The code."""
+        return None
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """The label or the code."""
+        return self.written(stored) if labels and isinstance(stored, str) else stored
 
     def _codes(self) -> frozenset[str]:
         return frozenset(one.code for one in self.choices if stays(one.code))

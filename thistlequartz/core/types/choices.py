@@ -1,21 +1,24 @@
 """Any number of choices."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import ClassVar, Final
+from typing import Any, ClassVar, Final
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.fault import Fault
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
     ComparedAs,
     Comparison,
     EvaluatedAs,
+    FieldType,
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
 from .choice import ChoiceType
@@ -31,6 +34,8 @@ class ChoicesType(ChoosingType):
     """A set of the given choices, stored by their codes in the order of the choices."""
 
     name: ClassVar[FieldTypeName] = "choice"
+    called: ClassVar[str] = tr("several choices")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "list"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("several",)
@@ -87,3 +92,28 @@ class ChoicesType(ChoosingType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """A list of codes that are among the choices."""
         return read_computed(value, self, PLAIN) if isinstance(value, list) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Each code, and the sets that begin the list."""
+        return [
+            *([one.code] for one in self.choices),
+            *([one.code for one in self.choices[:n]] for n in range(2, len(self.choices) + 1)),
+        ]
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """A list."""
+        return list
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """One of the choices."""
+        return ChoiceType(self.choices)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """The labels or the codes."""
+        if not labels or not isinstance(stored, list):
+            return stored
+        return [self.written(one) for one in stored]

@@ -1,6 +1,6 @@
 """Choices, as fields of one and of several share them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -10,7 +10,8 @@ from thistlequartz.core.values.reading_settings import PLAIN, normalised
 from thistlequartz.core.values.showing import WritingStyle
 
 from .base import FieldType
-from .domain import Domain
+from .cells import spelt
+from .domain import Domain, SolverRange
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +84,23 @@ class ChoosingType(FieldType):
     def holds(self, value: object) -> bool:
         """Codes, one or several."""
         return isinstance(value, str | tuple | list)
+
+    def solver_range(self) -> SolverRange | None:
+        """None: codes."""
+        return None
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """None."""
+        return {}
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
 
 
 def stays(code: str) -> bool:

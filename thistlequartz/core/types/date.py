@@ -1,7 +1,7 @@
 """A day of the Gregorian calendar."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from fractions import Fraction
@@ -11,7 +11,7 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_date
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_day
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     ComparedAs,
@@ -21,9 +21,12 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
-from .domain import MICROSECONDS_A_DAY, Domain, GridPoint, place_of
+from .cells import spelt
+from .domain import MICROSECONDS_A_DAY, Domain, GridPoint, SolverRange, place_of
+from .number import NumberType
 from .spellings import DAY, from_iso, matching
 
 _DAYS_A_YEAR = 365
@@ -35,6 +38,8 @@ class DateType(FieldType):
     """A day of the Gregorian calendar, years 1 to 9999."""
 
     name: ClassVar[FieldTypeName] = "date"
+    called: ClassVar[str] = tr("a date")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ("date_order",)
     kind: ClassVar[EvaluatedAs] = "date"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
@@ -93,6 +98,43 @@ class DateType(FieldType):
         if isinstance(value, datetime):
             return value.date()
         return value if isinstance(value, date) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Any number of them."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The day."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """The ordinals of days."""
+        return SolverRange(1, date.max.toordinal())
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """Its parts."""
+        return {one: NumberType() for one in ("year", "month", "day", "weekday")}
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """A day."""
+        return date.fromisoformat(stored) if isinstance(stored, str) else stored
 
 
 def _quick(given: object) -> object:

@@ -1,17 +1,18 @@
 """An instant."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from fractions import Fraction
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Final
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_instant
+from thistlequartz.core.values.instants import in_zone
 from thistlequartz.core.values.reading_settings import PLAIN, ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_instant
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     ComparedAs,
@@ -21,19 +22,27 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
+from .cells import spelt
+from .date import DateType
 from .domain import (
     MICROSECONDS_A_DAY,
     MICROSECONDS_A_SECOND,
     NOON,
     Domain,
+    SolverRange,
     instant_at,
     place_of,
 )
 from .reading import read_computed
 from .spellings import CLOCK, DAY, from_iso, matching
+from .time import TimeType
 
+_EPOCH: Final = date(1970, 1, 1).toordinal()
+_FIRST_MOMENT: Final = (1 - _EPOCH) * MICROSECONDS_A_DAY
+_LAST_MOMENT: Final = (date.max.toordinal() - _EPOCH + 1) * MICROSECONDS_A_DAY - 1
 _INSTANT = re.compile(
     r"(?!0001|9999)[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}Z", re.ASCII
 )
@@ -46,6 +55,8 @@ class DateTimeType(FieldType):
     zone: str = "UTC"
 
     name: ClassVar[FieldTypeName] = "date_time"
+    called: ClassVar[str] = tr("a date and time")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ("date_order",)
     kind: ClassVar[EvaluatedAs] = "date_time"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
@@ -103,6 +114,45 @@ class DateTimeType(FieldType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """An instant as it is stored."""
         return read_computed(value, self, PLAIN) if isinstance(value, datetime) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Any number of them."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The instant in its zone."""
+        return lambda value: in_zone(value, self.zone)
+
+    def solver_range(self) -> SolverRange | None:
+        """Microseconds since 1970."""
+        return SolverRange(_FIRST_MOMENT, _LAST_MOMENT)
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """Those of days and of times."""
+        return {**DateType().properties(), **TimeType().properties()}
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """An instant as spreadsheets hold it."""
+        if isinstance(cell, datetime):
+            return cell.isoformat(timespec="seconds")
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """As it is stored."""
+        return stored
 
 
 def _quick(given: object) -> object:

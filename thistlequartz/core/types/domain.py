@@ -1,7 +1,8 @@
 """Ordered domains: the values a field can take, as exact places on a line.
 
-Numbers stand at themselves, everything temporal at microseconds (dates at their midnight), lengths
-at their count. A domain is a grid: a field of two digits after the point has a value every 0.01.
+Numbers stand at themselves, everything temporal at microseconds (dates at their midnight),
+durations in months at their months, lengths at their count. A domain is a grid: a field of two
+digits after the point has a value every 0.01.
 """
 
 from collections.abc import Callable
@@ -10,16 +11,18 @@ from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
 from fractions import Fraction
 from math import ceil, floor
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
+
+from thistlequartz.core.values.temporal import Months
 
 GridPoint = Fraction
-Marked = Literal["numbers", "lengths", "days", "clock", "instants"]
+Marked = Literal["numbers", "lengths", "days", "clock", "instants", "durations"]
 MICROSECONDS_A_DAY = 86_400_000_000
 MICROSECONDS_A_SECOND = 1_000_000
 NOON = "12:00"
 _STEPS_IN_SIGHT = 100
 _FIRST = datetime(1, 1, 1, tzinfo=UTC)
-_MICROSECOND = timedelta(microseconds=1)
+MICROSECOND = timedelta(microseconds=1)
 
 
 def place_of(value: Any) -> GridPoint | None:
@@ -32,10 +35,12 @@ def place_of(value: Any) -> GridPoint | None:
         case int():
             return Fraction(value)
         case timedelta():
-            return Fraction(value // _MICROSECOND)
+            return Fraction(value // MICROSECOND)
+        case Months():
+            return Fraction(value.count)
         case datetime():
             aware = value if value.tzinfo else value.replace(tzinfo=UTC)
-            return Fraction((aware - _FIRST) // _MICROSECOND)
+            return Fraction((aware - _FIRST) // MICROSECOND)
         case date():
             return Fraction((value.toordinal() - 1) * MICROSECONDS_A_DAY)
         case time():
@@ -45,9 +50,22 @@ def place_of(value: Any) -> GridPoint | None:
                 seconds=value.second,
                 microseconds=value.microsecond,
             )
-            return Fraction(clock // _MICROSECOND)
+            return Fraction(clock // MICROSECOND)
         case _:
             return None
+
+
+class SolverRange(NamedTuple):
+    """Between which whole numbers those lie that stand for values, both ends among them.
+
+    A value of the solver is such a number divided by 10 ** `digits`.
+    """
+
+    first: int
+    last: int
+    digits: int = 0
+    step: int = 0
+    """The distance of the numbers; 0: that is 1, and what formulas compute lies in the range."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,4 +136,4 @@ def in_sight(step: GridPoint) -> Callable[[GridPoint], GridPoint]:
 
 def instant_at(place: GridPoint) -> datetime:
     """The instant that stands at a place."""
-    return _FIRST + int(place) * _MICROSECOND
+    return _FIRST + int(place) * MICROSECOND

@@ -1,19 +1,19 @@
 """An exact decimal, whole or with digits after the point, and its unit."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from decimal import ROUND_HALF_EVEN, Decimal
 from fractions import Fraction
 from functools import cache
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Final
 
 from thistlequartz.core.translation import tr
 from thistlequartz.core.values.numbers import ARITHMETIC, MAX_DIGITS, read_number
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_number
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
@@ -24,15 +24,19 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
     never,
 )
-from .domain import Domain, GridPoint, in_sight
+from .cells import spelt
+from .domain import Domain, GridPoint, SolverRange, in_sight
 from .reading import read_value
 from .spellings import matching
 
 _FINEST_SCALE = 6
 """Digits after the point that are looked at where a field has no limit of its own."""
+LARGEST: Final = 10**20
+"""Numbers beyond it are left out of what is proved."""
 _DIGITS = 17
 """The most on either side of the point that are read the quick way."""
 _LARGE = 10**_DIGITS
@@ -52,6 +56,8 @@ class NumberType(FieldType):
     grouped: bool = True
 
     name: ClassVar[FieldTypeName] = "number"
+    called: ClassVar[str] = tr("a number")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ("decimal_mark",)
     kind: ClassVar[EvaluatedAs] = "number"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
@@ -116,6 +122,45 @@ class NumberType(FieldType):
             value = value.quantize(Decimal(1).scaleb(-self.scale), ROUND_HALF_EVEN, ARITHMETIC)
         read = read_value(value, NumberType(self.scale))
         return read if isinstance(read, Decimal) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Any number of them."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The number."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """The numbers of its scale; whole ones where it has none."""
+        digits = self.scale or 0
+        largest = LARGEST * 10**digits
+        return SolverRange(-largest, largest, digits)
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """None."""
+        return {}
+
+    def unrounded(self) -> FieldType:
+        """Any number, in its unit."""
+        return NumberType(unit=self.unit)
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """A number."""
+        return Decimal(stored) if isinstance(stored, str) else stored
 
     def _unit_looks_like_a_number(self) -> bool:
         """Whether taking the unit off may take a part of the number."""

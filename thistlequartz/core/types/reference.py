@@ -1,13 +1,14 @@
 """A record of another form."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, ClassVar
 
+from thistlequartz.core.translation import tr
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
@@ -18,9 +19,11 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
-from .domain import Domain
+from .cells import spelt
+from .domain import Domain, SolverRange
 from .reading import read_computed
 from .text import TEXT_TEST, quick_text, read_text
 
@@ -32,6 +35,8 @@ class ReferenceType(FieldType):
     form: str
 
     name: ClassVar[FieldTypeName] = "reference"
+    called: ClassVar[str] = tr("a reference")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
@@ -82,6 +87,43 @@ class ReferenceType(FieldType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """A text, as when typed."""
         return read_computed(value, self, settings) if isinstance(value, str) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """The records are not known here."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The number."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """None: a text."""
+        return None
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """None: the fields of the record are asked in another way."""
+        return {}
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """Its form."""
+        return self.form
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """As it is stored."""
+        return stored
 
 
 def _quick(given: object) -> object:

@@ -1,6 +1,6 @@
 """Showing: a value in plain words, with or without its type."""
 
-from datetime import date, datetime, time
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 
 from thistlequartz.core.translation import listed, tr
@@ -10,8 +10,10 @@ from thistlequartz.core.values.showing import (
     show_clock,
     show_day,
     show_instant,
+    show_length,
     show_number,
 )
+from thistlequartz.core.values.temporal import Months
 from thistlequartz.core.values.value import Value
 
 from .base import FieldType
@@ -42,5 +44,7 @@ def show_value(
             return show_day(value, style)
         case time():
             return show_clock(value)
+        case timedelta() | Months():
+            return show_length(value)
         case _:
             return listed(value)

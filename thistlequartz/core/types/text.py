@@ -1,6 +1,6 @@
 """Text, counted in code points."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
@@ -10,7 +10,7 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values.fault import Fault
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
@@ -21,10 +21,12 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
     never,
 )
-from .domain import Domain, in_sight
+from .cells import spelt
+from .domain import Domain, SolverRange, in_sight
 from .reading import MAX_TEXT, read_computed, too_long
 
 PRINTABLE: Final = "[!-~](?:[ -~]*[!-~])?"
@@ -40,6 +42,8 @@ class TextType(FieldType):
     """Text, counted in code points."""
 
     name: ClassVar[FieldTypeName] = "text"
+    called: ClassVar[str] = tr("text")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "text"
     compared_as: ClassVar[ComparedAs] = "texts"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "lists", "pieces")
@@ -90,6 +94,49 @@ class TextType(FieldType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """A text, normalised as when typed."""
         return read_computed(value, self, settings) if isinstance(value, str) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Any number of them."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The text."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """None: a text."""
+        return None
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """None."""
+        return {}
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """Everything as a text."""
+        match cell:
+            case bool():
+                return "TRUE" if cell else "FALSE"
+            case int() | float():
+                return str(cell)
+            case _:
+                return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """As it is stored."""
+        return stored
 
 
 def read_text(given: object) -> Reading:

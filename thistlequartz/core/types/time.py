@@ -1,7 +1,7 @@
 """A time of day."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, time
 from fractions import Fraction
@@ -11,7 +11,7 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values.calendar import read_clock
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle, show_clock
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     ComparedAs,
@@ -21,15 +21,20 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
+from .cells import spelt
 from .domain import (
     MICROSECONDS_A_DAY,
     MICROSECONDS_A_SECOND,
     NOON,
     Domain,
+    SolverRange,
     instant_at,
 )
+from .duration import DaysType
+from .number import NumberType
 from .spellings import CLOCK, from_iso, matching
 
 _CLOCK = re.compile(r"[0-9]{2}:[0-9]{2}(?::[0-9]{2})?", re.ASCII)
@@ -40,6 +45,8 @@ class TimeType(FieldType):
     """A time of day."""
 
     name: ClassVar[FieldTypeName] = "time"
+    called: ClassVar[str] = tr("a time")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "time"
     compared_as: ClassVar[ComparedAs] = "dates"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality", "order", "between", "lists")
@@ -97,6 +104,45 @@ class TimeType(FieldType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """Without an offset."""
         return value.replace(tzinfo=None) if isinstance(value, time) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Any number of them."""
+        return []
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The time."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """Microseconds since midnight."""
+        return SolverRange(0, MICROSECONDS_A_DAY - 1)
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """Its parts, and its offset."""
+        return {one: NumberType() for one in ("hour", "minute", "second")} | {
+            "time offset": DaysType()
+        }
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """As it is stored."""
+        return stored
 
 
 def _quick(given: object) -> object:

@@ -1,6 +1,6 @@
 """Yes or no."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, ClassVar
@@ -9,7 +9,7 @@ from thistlequartz.core.translation import tr
 from thistlequartz.core.values.fault import Fault, quoted
 from thistlequartz.core.values.reading_settings import ReadingSettings
 from thistlequartz.core.values.showing import WritingStyle
-from thistlequartz.core.values.value import Reading, Value
+from thistlequartz.core.values.value import Reading, Stored, Value
 
 from .base import (
     NOT_CANONICAL,
@@ -20,9 +20,11 @@ from .base import (
     FieldTypeName,
     OfferedPart,
     Quick,
+    ReadingMark,
     UsualSpelling,
 )
-from .domain import Domain
+from .cells import spelt
+from .domain import Domain, SolverRange
 
 _YES = frozenset({"yes", "y", "true"})
 _NO = frozenset({"no", "n", "false"})
@@ -33,6 +35,8 @@ class YesNoType(FieldType):
     """Yes or no; blank is neither."""
 
     name: ClassVar[FieldTypeName] = "yes_no"
+    called: ClassVar[str] = tr("yes or no")
+    read_by: ClassVar[tuple[ReadingMark, ...]] = ()
     kind: ClassVar[EvaluatedAs] = "boolean"
     compared_as: ClassVar[ComparedAs] = "numbers"
     comparisons: ClassVar[tuple[Comparison, ...]] = ("equality",)
@@ -87,3 +91,40 @@ class YesNoType(FieldType):
     def coerced(self, value: object, settings: ReadingSettings) -> Value | None:
         """As it is."""
         return value if isinstance(value, bool) else None
+
+    def entries(self) -> Sequence[Stored]:
+        """Yes and no."""
+        return [True, False]
+
+    def evaluated(self) -> Callable[[Any], Any] | None:
+        """The answer."""
+        return None
+
+    def solver_range(self) -> SolverRange | None:
+        """None: a truth."""
+        return None
+
+    def properties(self) -> Mapping[str, FieldType]:
+        """None."""
+        return {}
+
+    def unrounded(self) -> FieldType:
+        """Itself."""
+        return self
+
+    def item_type(self) -> FieldType:
+        """Itself."""
+        return self
+
+    @property
+    def referred_form(self) -> str | None:
+        """None."""
+        return None
+
+    def from_cell(self, cell: object) -> object:
+        """As spreadsheets hold it."""
+        return spelt(cell)
+
+    def to_cell(self, stored: Stored, *, labels: bool) -> object:
+        """As it is stored."""
+        return stored

@@ -5,12 +5,15 @@ do (the exponent first, then the digits; turned round where negative). Dates, ti
 ISO 8601, all of one length. Values of different types have different first letters.
 """
 
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Final
 
+from .temporal import Months
+
 LONGEST_ORDER_KEY: Final = 150
 """Characters; longer texts are cut, so that those that begin alike have one key."""
+_MICROSECOND: Final = timedelta(microseconds=1)
 _OFFSET = 10_000
 """More than any exponent of a decimal of 34 digits, so that all are written without a sign."""
 _TURNED = str.maketrans("0123456789", "9876543210")
@@ -19,7 +22,7 @@ _LAST = "~"
 
 
 def order_key(value: object) -> str | None:
-    """The key of a text, number, date, time, instant, code or yes and no; None for others."""
+    """The key of any value that has an order, of a code and of yes and no; None for others."""
     match value:
         case bool():
             return f"b{value:d}"
@@ -33,6 +36,10 @@ def order_key(value: object) -> str | None:
             return f"i{value.astimezone(UTC).strftime('%Y-%m-%dT%H:%M:%S.%f').zfill(26)}"
         case date():
             return f"d{value.isoformat()}"
+        case timedelta():
+            return f"l{_number(Decimal(value // _MICROSECOND))}"
+        case Months():
+            return f"m{_number(Decimal(value.count))}"
         case time():
             return f"c{value.isoformat(timespec='microseconds')}"
         case _:

@@ -10,7 +10,7 @@ from thistlequartz.core.translation import tr, tr_count
 
 from .month_names import MONTHS, SHORT_MONTHS
 from .reading_settings import ReadingSettings
-from .temporal import Months, write_date_time, write_offset, write_time
+from .temporal import Months, write_date_time, write_duration, write_offset, write_time
 from .value import Stored, Value
 
 DateStyle = Literal["11 June 2026", "11 Jun 2026", "June 11, 2026", "2026-06-11"]
@@ -117,10 +117,17 @@ def show_length(value: timedelta | Months) -> str:
             (size.days, tr_count("{count} day", "{count} days", size.days)),
             (hours, tr_count("{count} hour", "{count} hours", hours)),
             (minutes, tr_count("{count} minute", "{count} minutes", minutes)),
-            (seconds, tr_count("{count} second", "{count} seconds", seconds)),
+            (seconds or size.microseconds, _seconds(seconds, size.microseconds)),
         ]
     said = " ".join(words for count, words in parts if count) or tr("no time")
     return tr("minus {length}", length=said) if negative else said
+
+
+def _seconds(whole: int, micro: int) -> str:
+    if not micro:
+        return tr_count("{count} second", "{count} seconds", whole)
+    exact = f"{whole}.{micro:06}".rstrip("0")
+    return tr("{seconds} seconds", seconds=exact)
 
 
 def to_entry(value: Value | None, settings: ReadingSettings) -> Stored:
@@ -141,6 +148,8 @@ def to_json(value: Value | None) -> Stored:
             return write_time(value)
         case date():
             return value.isoformat()
+        case timedelta() | Months():
+            return write_duration(value)
         case tuple():
             return list(value)
         case _:

@@ -15,15 +15,7 @@ from thistlequartz.core.judging import CompiledForm, CompiledRule, Explanation
 from thistlequartz.core.ruleset import rule_sentence, usual_role
 from thistlequartz.core.sweep import sweep_field, sweep_map
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import (
-    ChoicesType,
-    ChoiceType,
-    DateTimeType,
-    DateType,
-    NumberType,
-    TimeType,
-    YesNoType,
-)
+from thistlequartz.core.types import ValueType
 from thistlequartz.server.forms.drafts import compiled_with, get_draft
 from thistlequartz.server.forms.views import sheet_view
 from thistlequartz.server.impact.rule_preview import impact_of
@@ -50,8 +42,6 @@ from .views import (
 )
 
 router = Router()
-ORDERED = NumberType | DateType | TimeType | DateTimeType
-MAPPED = ORDERED | YesNoType | ChoiceType | ChoicesType
 
 
 class _Asked(BaseModel):
@@ -107,7 +97,7 @@ def show_bench(
     draft = get_draft(form_key)
     form = bench_form(draft, release)
     compiled = {one.rule.key: one for one in form.rules}
-    ordered = [key for key, one in form.fields.items() if isinstance(one.type, ORDERED)]
+    ordered = [key for key, one in form.fields.items() if one.type.is_ordered]
     named = {role for rule in form.form.rules for role in rule.scope.roles}
     return BenchForm(
         key=draft.key,
@@ -132,7 +122,7 @@ def show_bench(
         roles=list(dict.fromkeys((*Role.values, *sorted(named)))),
         releases=[BenchRelease(number=one.number, note=one.note) for one in draft.releases.all()],
         ordered=ordered,
-        mapped=[key for key, one in form.fields.items() if isinstance(one.type, MAPPED)],
+        mapped=[key for key, one in form.fields.items() if _is_mapped(one.type)],
         held=list(_held_together(form, ordered)),
     )
 
@@ -213,7 +203,7 @@ def draw_map(request: HttpRequest, form_key: str, body: MapBody) -> MapView:
 
 
 def _known(one: BenchRequest, key: str) -> None:
-    if key not in one.form.fields or not isinstance(one.form.fields[key].type, MAPPED):
+    if key not in one.form.fields or not _is_mapped(one.form.fields[key].type):
         raise Http404(key)
 
 
@@ -272,3 +262,8 @@ def _with_sources(form: CompiledForm, own: CompiledRule) -> list[str]:
         waiting.extend(sources - wanted)
         wanted |= sources
     return [key for key in form.fields if key in wanted]
+
+
+def _is_mapped(type_: ValueType) -> bool:
+    """Whether its values make an axis of a map."""
+    return type_.is_ordered or type_.answers() is not None

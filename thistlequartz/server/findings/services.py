@@ -26,7 +26,6 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.ruleset import Case, RuleSet
 from thistlequartz.core.solving.witness import Witness
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import NumberType
 from thistlequartz.server.activity.services import log
 from thistlequartz.server.forms.draft_edits import changing
 from thistlequartz.server.forms.draft_parts import DraftPart
@@ -138,7 +137,7 @@ def _rights() -> Rights:
 
 def _samples(draft: DraftForm, form: CompiledForm) -> dict[str, tuple[Decimal, ...]]:
     """The numbers that the newest records hold, by field."""
-    numbers = [key for key, one in form.fields.items() if isinstance(one.type, NumberType)]
+    numbers = [key for key, one in form.fields.items() if one.type.kind == "number"]
     found: dict[str, list[Decimal]] = {key: [] for key in numbers}
     newest_first = draft.records.order_by("-number").values_list("values", flat=True)
     for values in newest_first[:SAMPLES]:

@@ -12,7 +12,14 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from thistlequartz.core.judging import CompiledForm, compile_ruleset
-from thistlequartz.core.ruleset import ChoiceList, Form, Rule, RuleSet, rules_fingerprint
+from thistlequartz.core.ruleset import (
+    ChoiceList,
+    ChoosingField,
+    Form,
+    Rule,
+    RuleSet,
+    rules_fingerprint,
+)
 
 from .models import DraftChoiceList, DraftForm
 from .releases_in_force import release_in_force
@@ -82,7 +89,7 @@ def ruleset_around(form: Form) -> RuleSet:
 
 def names_of_form(form: Form) -> set[str]:
     """The other forms that a form refers to or is derived from, by key."""
-    named = {field.form for field in form.fields if field.type == "reference"}
+    named = form.referred_forms()
     return named | ({form.derived_from} if form.derived_from else set())
 
 
@@ -90,7 +97,7 @@ def _lists_of(form: Form) -> set[str]:
     return {
         field.choice_list
         for field in form.fields
-        if field.type in ("choice", "choices") and field.choice_list
+        if isinstance(field, ChoosingField) and field.choice_list
     }
 
 

@@ -12,7 +12,7 @@ from thistlequartz.core.judging import JudgeRequest, Verdict, Waiver, unique_key
 from thistlequartz.core.ruleset import Moment, Rule, claims_key
 from thistlequartz.core.tables import BrokenTable, Table, TableRow, WrongEncoding
 from thistlequartz.core.translation import LAST, tr
-from thistlequartz.core.types import ReferenceType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.server.judging.services import circumstances_now
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import role_of
@@ -133,9 +133,7 @@ class RowIntake:
         """
         compiled = self.desk.compiled
         refers = (one.type for one in compiled.fields.values())
-        own = any(
-            isinstance(one, ReferenceType) and one.form == compiled.form.key for one in refers
-        )
+        own = any(one.referred_form == compiled.form.key for one in refers)
         return not compiled.read_of_others and not own
 
     def stands(self, desk: DeskForm) -> bool:

@@ -7,7 +7,6 @@ from typing import Final
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.merging import one_line_of
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ReferenceType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.people.rights import closed_forms, role_of
@@ -136,10 +135,10 @@ class Composer:
         if not further or held is None:
             return held
         declared, number = self._compiled.fields.get(key), number_in(str(held))
-        type_ = declared.type if declared else None
-        if not isinstance(type_, ReferenceType) or number is None:
+        form = declared.type.referred_form if declared else None
+        if form is None or number is None:
             return None  # the release in force has something else there
-        referred = Record.objects.filter(form__key=type_.form, number=number)
+        referred = Record.objects.filter(form__key=form, number=number)
         values = referred.values_list("values", flat=True).first() or {}
         return values.get(further[0])
 

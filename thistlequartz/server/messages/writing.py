@@ -9,7 +9,6 @@ from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration, FormulaError, Problem
 from thistlequartz.core.merging import merge_problems
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import TextType
 from thistlequartz.server.people.addresses import address_fault
 from thistlequartz.server.people.models import Person
 from thistlequartz.server.records.events import Occasion
@@ -134,7 +133,7 @@ def _receiver_problems(one: Receiver, place: str, form: CompiledForm) -> list[Pr
             if declared is None:
                 said = tr("There is no field “{path}” in this form.", path=path)
                 return [Problem(said, tr("Choose a field of this form."), place)]
-            if not isinstance(declared.type, TextType):
+            if not declared.type.is_free_text:
                 said = tr("{label} takes no text, so no address.", label=declared.label)
                 return [Problem(said, tr("Choose a field for an e-mail address."), place)]
     return []

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.types import ReferenceType, TextType, read_value, show_value
+from thistlequartz.core.types import read_value, show_value
 from thistlequartz.core.values import Fault, WritingStyle
 
 from .lookup import number_in
@@ -31,9 +31,9 @@ def columns_of(
         for record in records
     ]
     for key in known:
-        type_ = compiled.fields[key].type
-        if isinstance(type_, ReferenceType):
-            titles = titles_of(type_.form, [row[key] for row in rows if key in row])
+        form = compiled.fields[key].type.referred_form
+        if form is not None:
+            titles = titles_of(form, [row[key] for row in rows if key in row])
             for row in rows:
                 if key in row:
                     row[key] = titles.get(row[key], row[key])
@@ -55,6 +55,6 @@ def in_words(stored: object, declared: Declaration, style: WritingStyle) -> str:
     value = read_value(stored, declared.type, declared.settings.as_stored())
     if value is None or isinstance(value, Fault):
         return ""
-    if isinstance(declared.type, TextType):
+    if declared.type.is_free_text:
         return str(value)
     return show_value(value, declared.type, style)

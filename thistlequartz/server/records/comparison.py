@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import Declaration
-from thistlequartz.core.types import ReferenceType, read_value, show_value
+from thistlequartz.core.types import read_value, show_value
 from thistlequartz.core.values import Fault, WritingStyle
 
 from .columns import titles_of
@@ -64,6 +64,8 @@ def _shown(declared: Declaration, entered: object, reading: object, style: Writi
         return str(entered)
     if reading is None:
         return _BLANK
-    if isinstance(declared.type, ReferenceType):
-        return titles_of(declared.type.form, [str(reading)]).get(str(reading), f"No. {reading}")
+    if declared.type.referred_form:
+        return titles_of(declared.type.referred_form, [str(reading)]).get(
+            str(reading), f"No. {reading}"
+        )
     return show_value(reading, declared.type, style)  # type: ignore[arg-type]

@@ -20,7 +20,6 @@ from thistlequartz.core.judging import (
     stored_key,
 )
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.types import ChoicesType, YesNoType
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces
@@ -88,7 +87,7 @@ class DraftLookup(DatabaseLookup):
             f"values__{key}__iexact": part
             for key, part in zip(keys, folded, strict=True)
             # A list, or a yes, is not stored as the text that uniqueness compares.
-            if not isinstance(self._form.fields[key].type, YesNoType | ChoicesType)
+            if self._form.fields[key].type.kind not in ("boolean", "list")
         }
         found = self._first(every.filter(**alike), keys, folded)
         # The database takes fewer letters for the same: ß and ss, for one.

@@ -5,15 +5,12 @@ what is stored; no cell is taken for a formula.
 """
 
 from collections.abc import Iterator
-from datetime import date
-from decimal import Decimal
 from typing import Literal
 
 from django.db.models import QuerySet
 
 from thistlequartz.core.judging import CompiledForm
-from thistlequartz.core.tables import BESIDE, Cell, FileKindName, WrittenRow, written
-from thistlequartz.core.types import ChoosingType, DateType, NumberType, ValueType
+from thistlequartz.core.tables import BESIDE, FileKindName, WrittenRow, written
 
 from .models import STATE_WORDS, Record, State
 
@@ -45,7 +42,7 @@ def record_file(
         # What JSON carries is canonical, so it is read back as the same.
         said: Naming = "codes" if kind == "jsonl" else naming
         cells = {
-            head: _cell(record.values.get(key), fields[key].type, said)
+            head: fields[key].type.to_cell(record.values.get(key), labels=said == "labels")
             for key, head in heads.items()
         }
         return WrittenRow({**dict(zip(BESIDE, beside, strict=True)), **cells})
@@ -60,17 +57,3 @@ def _read(records: QuerySet[Record]) -> Iterator[Record]:
         some = keys[begin : begin + AT_A_TIME]
         found = Record.objects.in_bulk(some)
         yield from (found[key] for key in some if key in found)
-
-
-def _cell(stored: object, type_: ValueType, naming: Naming) -> Cell:
-    match stored:
-        case list():
-            return [_cell(one, type_, naming) for one in stored]
-        case str() if isinstance(type_, ChoosingType):
-            return type_.written(stored) if naming == "labels" else stored
-        case str() if isinstance(type_, NumberType):
-            return Decimal(stored)
-        case str() if isinstance(type_, DateType):
-            return date.fromisoformat(stored)
-        case _:
-            return stored

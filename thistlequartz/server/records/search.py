@@ -13,7 +13,7 @@ from thistlequartz.core.engines.rows import Held, RowComparison, RowFilled
 from thistlequartz.core.judging import CompiledForm
 from thistlequartz.core.language import nearest
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import TextType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.core.values import Fault
 from thistlequartz.server.problems import ProblemItem, Refusal
 
@@ -221,7 +221,7 @@ def _condition(compiled: CompiledForm | None, text: str) -> _Condition | tuple[s
     if asked in ("blank", "filled"):
         return _Condition(key, asked, "")
     declared = compiled.fields[key]
-    if asked == "contains" and not isinstance(declared.type, TextType):
+    if asked == "contains" and not declared.type.is_free_text:
         return tr("{label} is not a text.", label=declared.label), tr("Use is, from or to.")
     value = read_value(typed, declared.type, declared.settings)
     if isinstance(value, Fault):

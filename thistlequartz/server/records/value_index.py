@@ -29,7 +29,7 @@ _COLUMNS = ("record", "form", "field", "value")
 
 def indexed_types(form: CompiledForm) -> dict[str, str]:
     """Return the types of the indexed fields: all but long texts and several choices."""
-    long = {field.key for field in form.form.fields if field.type == "text" and field.long}
+    long = {field.key for field in form.form.fields if getattr(field, "long", False)}
     return {
         key: type_named(form.fields, key)
         for key, declared in form.fields.items()
@@ -38,8 +38,9 @@ def indexed_types(form: CompiledForm) -> dict[str, str]:
 
 
 def type_named(fields: Vocabulary, key: str) -> str:
-    """How a field is read, by one name."""
-    return type(fields[key].type).__name__
+    """The key of its type, with what formulas see of it."""
+    type_ = fields[key].type
+    return f"{type_.name}/{type_.kind}"
 
 
 def index_record(record: Record, form: CompiledForm, values: Mapping[str, Value]) -> None:

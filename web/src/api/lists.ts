@@ -25,6 +25,7 @@ export const FIELD_TYPES = [
   "date",
   "time",
   "date_time",
+  "duration",
   "yes_no",
   "choice",
   "choices",

@@ -10,7 +10,7 @@ const SOURCES = import.meta.glob<string>("/src/**/*.{ts,tsx}", {
   import: "default",
   eager: true,
 });
-const OWN = ["web/src/areas/rules/kinds/", "web/src/areas/fields/types/"];
+const OWN = ["web/src/areas/rules/kinds/", "web/src/areas/field-types/"];
 const EQUALITIES = [
   ts.SyntaxKind.EqualsEqualsEqualsToken,
   ts.SyntaxKind.ExclamationEqualsEqualsToken,

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 
 const ORDER = [
   "form",
+  "field-types",
   "form-sheet",
   "link",
   "sign-in",

@@ -9,8 +9,8 @@ from thistlequartz.core.engines.rows import EVERY, NONE, Where, all_of, parts_of
 from thistlequartz.core.functions.operations import UNREADABLE
 from thistlequartz.core.language import Vocabulary
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import NOT_CANONICAL, ReferenceType, read_value
-from thistlequartz.core.values import Fault, Reading, Value, in_zone
+from thistlequartz.core.types import NOT_CANONICAL, FieldType, read_value
+from thistlequartz.core.values import Fault, Reading, Value
 
 from .port import NUMBER, Lookup, ReferredRecord
 from .unique_key import folded_key
@@ -20,14 +20,12 @@ QUESTIONS = 3
 only what is common to all of them is asked for."""
 
 
-def for_conditions(reading: Reading, type_: Any = None) -> Any:
+def for_conditions(reading: Reading, type_: FieldType) -> Any:
     """A reading as conditions see it: a set of choices as a list, an instant in its zone."""
     if isinstance(reading, Fault):
         return UNREADABLE
-    if isinstance(reading, tuple):
-        return list(reading)
-    zone = getattr(type_, "zone", None)
-    return in_zone(reading, zone) if zone and reading is not None else reading  # type: ignore[arg-type]
+    evaluated = type_.evaluated()
+    return reading if evaluated is None or reading is None else evaluated(reading)
 
 
 class Records:
@@ -148,12 +146,12 @@ class _Seen:
 
 
 def reference_fault(
-    reading: Reading, type_: ReferenceType, label: str, held_allowed: bool, records: Records
+    reading: Reading, form: str, label: str, held_allowed: bool, records: Records
 ) -> Fault | None:
     """Why a reference cannot stand: nothing is there, or it is on hold and barred."""
     if not isinstance(reading, str):
         return None
-    found = records.record(type_.form, reading)
+    found = records.record(form, reading)
     barred = found is not None and found.on_hold and not held_allowed
     if records.discreet and (found is None or barred):
         return Fault(

@@ -4,7 +4,7 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.types import TextType, read_value
+from thistlequartz.core.types import read_value
 from thistlequartz.core.values import Fault, Reading, Value, folded, to_json
 
 
@@ -41,7 +41,7 @@ def folded_key(fields: Vocabulary, keys: Iterable[str], values: Iterable[Value])
     Canonical; texts, but no codes, without regard to case.
     """
     return tuple(
-        _folded_part(value, fold=isinstance(fields[key].type, TextType))
+        _folded_part(value, fold=fields[key].type.is_free_text)
         for key, value in zip(keys, values, strict=True)
     )
 

@@ -10,7 +10,7 @@ from thistlequartz.core.language.operators import SIGN_OF, TEXT_FUNCTIONS, Opera
 from thistlequartz.core.language.problems import FormulaError, Problem
 from thistlequartz.core.language.subjects import subject_node, type_of_part
 from thistlequartz.core.translation import tr
-from thistlequartz.core.types import ChoicesType, ChoiceType, ValueType, read_written
+from thistlequartz.core.types import ValueType, read_written
 from thistlequartz.core.values import Fault, Months, Value
 
 from .shapes import (
@@ -64,6 +64,8 @@ def literal(value: Value) -> tree.Node:
             return tree.Date(value)
         case time():
             return tree.Time(value)
+        case timedelta() | Months():
+            return tree.Duration(value)
         case tuple():
             return tree.ListOf(tuple(tree.Text(code) for code in value))
 
@@ -125,9 +127,7 @@ class _Reader:
         if type_ is None:
             # The type check names the missing field or property, with the nearest one.
             return tree.Comparison("=", _subject(clause), tree.Null())
-        if isinstance(type_, ChoicesType):
-            type_ = ChoiceType(type_.choices)
-        return self.compared(clause, type_, place)
+        return self.compared(clause, type_.item_type(), place)
 
     def compared(self, clause: Clause, type_: ValueType, place: str) -> tree.Node | None:
         subject, operator = _subject(clause), clause.operator

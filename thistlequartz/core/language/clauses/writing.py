@@ -13,7 +13,6 @@ from thistlequartz.core.language.operators import (
 )
 from thistlequartz.core.language.problems import FormulaError
 from thistlequartz.core.language.subjects import subject_of
-from thistlequartz.core.types import ChoicesType
 from thistlequartz.core.values import Months, to_json
 
 from .reading import tree_from_clauses
@@ -114,7 +113,7 @@ def _held(
     several: tree.Field | tree.StoredValue, code: str, operator: Operator, vocabulary: Vocabulary
 ) -> Clause | None:
     declared = vocabulary.get(several.key)
-    if declared is None or not isinstance(declared.type, ChoicesType):
+    if declared is None or not declared.type.holds_several:
         return None
     part = "before" if isinstance(several, tree.StoredValue) else "value"
     return Clause(field=several.key, part=part, operator=operator, operand=ValueOperand(value=code))
@@ -185,7 +184,7 @@ def _literal_value(node: tree.Node) -> str | bool | None:
             return value
         case tree.Number(value) | tree.Text(value) | tree.Date(value):
             written = to_json(value)
-        case tree.Time(value) | tree.DateTime(value):
+        case tree.Time(value) | tree.DateTime(value) | tree.Duration(value):
             written = to_json(value)
         case _:
             return None

@@ -6,7 +6,7 @@ import { Tick } from "../../ui/inputs";
 import { Trouble } from "../../ui/trouble";
 import { writtenNumber } from "../../ui/written";
 import { words } from "../../words";
-import { holdsWords } from "../fields/field-draft";
+import { typeOf } from "../field-types";
 
 const t = words("catalogue");
 
@@ -125,7 +125,9 @@ function ColumnRow({ column, left, onTurn }: RowProps) {
         <Tick checked={taken} onChange={(take) => onTurn(mark, take)}>
           {column.heading}
         </Tick>
-        <span className="block pl-6 text-sm text-muted">{holdsWords(column.field)}</span>
+        <span className="block pl-6 text-sm text-muted">
+          {typeOf(column.field).holds(column.field)}
+        </span>
       </td>
       <td className="text-sm text-muted">
         {t("reason_and_blanks", { because: column.because, blank: column.blank })}

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { typeOf, withType } from "../field-types";
+import { choicesFrom, linesOf } from "../field-types/choice-text";
 import { moved } from "../form/order";
-import { choicesFrom, holdsWords, linesOf, movedWithin, newField, withType } from "./field-draft";
+import { movedWithin, newField } from "./field-draft";
 
 describe("choices as lines", () => {
   it("take a pasted list, codes where they are given, and a dash for what is retired", () => {
@@ -20,7 +22,7 @@ describe("a field of another type", () => {
     const decimal = withType({ ...metres, unit: "m" } as typeof metres, "decimal");
     expect(decimal).toMatchObject({ unit: "m", scale: 2, section: "place" });
     expect(withType(decimal, "date")).not.toHaveProperty("unit");
-    expect(holdsWords(decimal)).toBe("a decimal number in m");
+    expect(typeOf(decimal).holds(decimal)).toBe("a decimal number in m");
   });
 });
 

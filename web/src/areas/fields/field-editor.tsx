@@ -11,11 +11,11 @@ import { isStoreKey } from "../../ui/keys";
 import { useSettled } from "../../ui/pointer";
 import { ProblemList, Trouble } from "../../ui/trouble";
 import { words } from "../../words";
+import { typeOf } from "../field-types";
 import type { FieldType } from "./field-draft";
 import { Hints, LabelAndKey, Switches, Takes } from "./field-parts";
 import { sayable } from "./field-rules";
 import { NO_RULE, useFieldWriting, type Writing } from "./field-writing";
-import { TypeSettings } from "./type-settings";
 
 const t = words("fields");
 
@@ -39,6 +39,7 @@ function Refusal({ error }: { error: Error }) {
 export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Props) {
   const writing = useFieldWriting({ form, view, onClose, onAdd, onSay });
   const { field, needed, store, set, save } = writing;
+  const { Settings } = typeOf(field);
   const advice = useSettled(writing.reading.data?.advice, PAUSE) ?? [];
   useAnnounced("field", advice.map(({ message }) => message).join(" "));
   function onKeyDown(event: KeyboardEvent) {
@@ -56,9 +57,7 @@ export function FieldEditor({ form, view, onClose, onAdd, refused, onSay }: Prop
       <LabelAndKey field={field} view={view} onChange={set} />
       <Takes form={form} field={field} onChange={set} onType={writing.setType} />
       {/* biome-ignore lint/a11y/noStaticElementInteractions: it only notes that the settings were left */}
-      <div onBlur={writing.tell}>
-        <TypeSettings field={field} onChange={set} />
-      </div>
+      <div onBlur={writing.tell}>{Settings && <Settings field={field} onChange={set} />}</div>
       <Hints field={field} view={view} onChange={set} />
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-1">
         {!view && (

@@ -5,8 +5,9 @@ import { ChoicePart } from "../../ui/choice-part";
 import { Line, Tick } from "../../ui/inputs";
 import { ListInput } from "../../ui/list-input";
 import { words } from "../../words";
+import { ALL_TYPES } from "../field-types";
 import type { FormView } from "../form/form";
-import { type Field, type FieldType, type FieldView, TYPE_WORDS } from "./field-draft";
+import type { Field, FieldType, FieldView } from "./field-draft";
 import { DRAWN } from "./queries";
 
 const t = words("fields");
@@ -69,7 +70,7 @@ export function Takes({ form, field, onChange, onType }: TakesProps) {
         value={field.type}
         groups={[
           {
-            options: Object.entries(TYPE_WORDS).map(([value, label]) => ({ value, label })),
+            options: ALL_TYPES.map(({ type, words }) => ({ value: type, label: words })),
           },
         ]}
         onChoose={(type) => onType(type as FieldType)}

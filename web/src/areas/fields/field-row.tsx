@@ -4,8 +4,9 @@ import { type DragEvent, type KeyboardEvent, useEffect, useState } from "react";
 import { counted } from "../../ui/counts";
 import { Facet } from "../../ui/facet";
 import { words } from "../../words";
+import { typeOf } from "../field-types";
 import type { FormView } from "../form/form";
-import { type FieldView, holdsWords } from "./field-draft";
+import type { FieldView } from "./field-draft";
 import { FieldRules } from "./field-rules";
 
 const t = words("fields");
@@ -77,7 +78,7 @@ export function FieldRow({ form, view, mayEdit, saying, onSaid, onOpen, ...acts 
           )}
         </p>
         <p>
-          {holdsWords(field)}{" "}
+          {typeOf(field).holds(field)}{" "}
           {field.helper && <span className="text-plum">{t("a_helper_never_shown")}</span>}
           <span className="block text-sm text-muted">{field.hint}</span>
         </p>

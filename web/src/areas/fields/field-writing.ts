@@ -1,9 +1,10 @@
 // A field while it is written: what is kept of it, and what becomes of it.
 import { useState } from "react";
 import { keep, useKept } from "../../ui/kept";
+import { withType } from "../field-types";
 import type { FormView } from "../form/form";
 import { type Added, draftOf, type FieldDraft } from "./adding";
-import { type Field, type FieldType, type FieldView, newField, withType } from "./field-draft";
+import { type Field, type FieldType, type FieldView, newField } from "./field-draft";
 import { useFieldReading, useRemoveField, useStoreField } from "./queries";
 
 export type Writing = {

@@ -96,11 +96,3 @@ export function useOrderFields(formKey: string) {
     refusal: () => t("somebody_else_changed_the_fields_the_newer"),
   });
 }
-
-/** The lists of choices that forms share. */
-export function useChoiceLists() {
-  return useQuery({
-    queryKey: keys.choiceLists,
-    queryFn: () => answer(client.GET("/api/v1/choice-lists")),
-  });
-}

@@ -4,7 +4,9 @@ import type { ReactNode } from "react";
 import { Facet } from "../../ui/facet";
 import { writtenMoment } from "../../ui/written";
 import { words } from "../../words";
-import { FieldControl, ShownValue, Typed } from "./field-control";
+import { typeOf } from "../field-types";
+import { Typed } from "../field-types/typed-control";
+import { FieldControl, ShownValue } from "./field-control";
 import type {
   Demand,
   Entered,
@@ -66,7 +68,7 @@ export function FieldRow(props: Props) {
     ? "py-1"
     : "grid gap-x-4 border-b border-hairline py-2 @md:grid-cols-[11.5rem_minmax(0,1fr)]";
   const unasked = closed || state?.derived || state?.read_only || props.readOnly;
-  const isGroup = field.type === "yes_no" || field.type === "choices";
+  const isGroup = typeOf(field).isGroup;
   return (
     <div
       data-field={field.key}
@@ -191,6 +193,7 @@ function Entry(props: Props & { value: Entered }) {
           </label>
           <Typed
             {...control}
+            look={typeOf(field).look(field)}
             id={`${id}-again`}
             words={undefined}
             value={entries.values[again] ?? null}

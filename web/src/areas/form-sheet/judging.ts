@@ -5,16 +5,17 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { words } from "../../words";
+import type { Entered, Judgement } from "../field-types/control";
+
+export type { Entered, Judgement } from "../field-types/control";
+export type { Field } from "../field-types/field";
 
 const t = words("formSheet");
 
-export type Field = Schemas["FieldView"]["field"];
 export type Sheet = Schemas["SheetView"];
-export type Judgement = Schemas["VerdictsView"];
 export type FieldState = Schemas["FieldState"];
 export type Proposal = Schemas["ProposalView"];
 export type Reason = Schemas["ReasonGiven"];
-export type Entered = string | number | boolean | string[] | null;
 export type Values = Record<string, Entered>;
 export type Pressed = "save" | "submit" | null;
 

@@ -10,7 +10,7 @@ import { isStoreKey } from "../../ui/keys";
 import { Page } from "../../ui/page";
 import { Trouble } from "../../ui/trouble";
 import { words } from "../../words";
-import { SeesRecords } from "../form-sheet/field-control";
+import { SeesRecords } from "../field-types/sees-records";
 import { FormSheet } from "../form-sheet/form-sheet";
 import { changesOf, entriesWith } from "../form-sheet/judging";
 import { PassingBar } from "../form-sheet/passing-bar";

@@ -2,6 +2,7 @@
 import { ChoicePart } from "../../../ui/choice-part";
 import { DayInput } from "../../../ui/day-input";
 import { words } from "../../../words";
+import { ALL_TYPES } from "../../field-types";
 import type { FieldView, RuleOf } from "../../form/rule";
 import { type KindOf, type KindProps, said } from "./kind";
 
@@ -144,7 +145,7 @@ export const range: KindOf<"range"> = {
   Words: null,
   quick: {
     words: t("it_lies_between"),
-    fits: ["whole_number", "decimal", "date", "time", "date_time", "text", "choices"],
+    fits: ALL_TYPES.filter(({ isBounded }) => isBounded).map(({ type }) => type),
     next: true,
   },
 };

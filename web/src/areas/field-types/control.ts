@@ -1,5 +1,9 @@
 // What every control of a field is given, and how it shows what was typed.
-import type { Entered, Field, Judgement } from "./judging";
+import type { Schemas } from "../../api/client";
+import type { Field } from "./field";
+
+export type Entered = string | number | boolean | string[] | null;
+export type Judgement = Schemas["VerdictsView"];
 
 export type ControlProps = {
   id: string;
