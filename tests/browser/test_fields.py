@@ -49,6 +49,10 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.get_by_role("option", name="hours", exact=True).click()
     stored(page)
     page.get_by_text("a duration in hours").wait_for()
+    add_field(page, "Pack", "a quantity")
+    page.get_by_label("Other units it may be given in").fill("g")
+    stored(page)
+    page.get_by_text("a quantity in kg, g").wait_for()
     page.get_by_text("one choice of 2").wait_for()
     page.get_by_text("a decimal number in km").wait_for()
 
@@ -63,7 +67,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     page.keyboard.press("Alt+ArrowUp")
     expect(handle).to_be_focused()
     page.keyboard.press("Alt+ArrowUp")
-    expect_order(page, "Means", "Trip", "Distance", "Stay")
+    expect_order(page, "Means", "Trip", "Distance", "Stay", "Pack")
 
     page.get_by_role("button", name="Change Trip").click()
     page.get_by_role("button", name="Remove it").click()
@@ -73,7 +77,7 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     expect(page.get_by_role("button", name="Change Trip")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).click()
     page.get_by_role("button", name="Change Trip").wait_for()
-    expect_order(page, "Means", "Trip", "Distance", "Stay")
+    expect_order(page, "Means", "Trip", "Distance", "Stay", "Pack")
 
     page.get_by_role("button", name="Change Distance").click()
     page.get_by_label("Label", exact=True).fill("")
@@ -95,11 +99,16 @@ def test_a_form_is_made_from_nothing_and_filled_in(sign_in: SignIn) -> None:
     stay.fill("52 h")
     stay.blur()
     expect(stay).to_have_value("2 days 4 hours")
+    page.get_by_label("Pack", exact=True).fill("9500")
+    page.get_by_label("Unit of Pack").select_option("g")
+    expect(page.get_by_label("Pack", exact=True)).to_have_value("9500")
     control(page, "Save").click()
     notice(page, "Record 1 is saved.").wait_for()
     go_to(page, "Records")
-    page.get_by_role("link", name="Record 1").first.click()
+    page.get_by_role("table").get_by_role("link", name="1", exact=True).click()
     expect(page.get_by_label("Stay", exact=True)).to_have_value("2 days 4 hours")
+    expect(page.get_by_label("Pack", exact=True)).to_have_value("9500")
+    expect(page.get_by_label("Unit of Pack")).to_have_value("g")
 
 
 def test_a_field_in_use_says_what_would_break_and_comes_back_when_undone(sign_in: SignIn) -> None:

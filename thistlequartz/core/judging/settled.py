@@ -1,15 +1,15 @@
 """States and values of the fields of one record, after the rules with an effect."""
 
 from dataclasses import dataclass, field
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
 from typing import Any, Literal
 
 from thistlequartz.core.functions.operations import UNREADABLE
-from thistlequartz.core.values import Value
+from thistlequartz.core.values import Months, Value
 
 NotRelevantDisplay = Literal["disabled", "hidden"]
-STORED_AS_READ = frozenset({str, Decimal, bool, date, time, type(None)})
+STORED_AS_READ = frozenset({str, Decimal, bool, date, time, timedelta, Months, type(None)})
 """The types of value that conditions see as they are stored."""
 
 

@@ -125,7 +125,7 @@ def _bound(
     plain = read_written(bound.value, type_.unrounded())
     if plain is not None and not isinstance(plain, Fault):
         return literal(plain)
-    return reader.read(bound.value, place, wanted=type(type_))
+    return reader.read(bound.value, place, wanted=type(type_.formula_type()))
 
 
 def _wrong_way_round(low: tree.Node, high: tree.Node, rule: RangeRule) -> bool:

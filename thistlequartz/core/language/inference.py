@@ -199,7 +199,7 @@ class _Checker:
     def _type_of_field(self, node: tree.Node, key: str) -> ExpressionType:
         declared = self.vocabulary.get(key)
         if declared and (isinstance(node, tree.Field) or not declared.condition):
-            return declared.type
+            return declared.type.formula_type()
         if key in HOLDERS:
             said = tr("“{key}” is read with the key of a field.", key=key)
             self.report(node, said, tr("Write it as {key}.key, such as {key}.amount.", key=key))
@@ -313,7 +313,7 @@ class _Checker:
         match subject:
             case tree.Field(key) | tree.StoredValue(key) | tree.OtherField(key):
                 fields = self.vocabulary[key].fields or {}
-                return {name: declared.type for name, declared in fields.items()}
+                return {name: one.type.formula_type() for name, one in fields.items()}
             case _:
                 return {}
 

@@ -3,10 +3,18 @@
 from abc import abstractmethod
 from typing import Annotated, Literal, Self, get_args
 
+from pydantic import AfterValidator, StringConstraints, model_validator
 from pydantic import Field as Setting
-from pydantic import model_validator
 
-from thistlequartz.core.documents import MAX_CHOICES, Document, Key, Label, Line, refuse_twice
+from thistlequartz.core.documents import (
+    MAX_CHOICES,
+    Clean,
+    Document,
+    Key,
+    Label,
+    Line,
+    refuse_twice,
+)
 from thistlequartz.core.translation import tr
 from thistlequartz.core.types import (
     Choice,
@@ -17,6 +25,7 @@ from thistlequartz.core.types import (
     DaysType,
     MonthsType,
     NumberType,
+    QuantityType,
     ReferenceType,
     TextType,
     TimeType,
@@ -25,6 +34,17 @@ from thistlequartz.core.types import (
 )
 from thistlequartz.core.values import PLAIN, DateOrder, DecimalMark, LetterCase, ReadingSettings
 from thistlequartz.core.values.durations import DurationUnit, is_calendar
+from thistlequartz.core.values.units import conversion, unit_problem
+
+
+def _known_unit(unit: str) -> str:
+    problem = unit_problem(unit)
+    if problem:
+        raise ValueError(problem)
+    return unit
+
+
+Unit = Annotated[str, StringConstraints(strip_whitespace=True), Clean, AfterValidator(_known_unit)]
 
 
 class _FieldBase(Document):
@@ -107,6 +127,40 @@ class DecimalField(_NumberBase):
     def reading_settings(self) -> ReadingSettings:
         """With its decimal mark."""
         return ReadingSettings(decimal_mark=self.decimal_mark)
+
+
+class QuantityField(_FieldBase):
+    """A number that may be given in one of several units; rules see it in the field's own."""
+
+    type: Literal["quantity"] = "quantity"
+    unit: Unit
+    units: Annotated[tuple[Unit, ...], Setting(max_length=20)] = ()
+    """The others in which it may be given."""
+    scale: Annotated[int, Setting(ge=0, le=20)] = 6
+    """Digits after the point in the field's own unit; what is given in another is rounded to it."""
+    decimal_mark: DecimalMark | None = None
+
+    def value_type(self, zone: str) -> ValueType:
+        """A quantity in its unit."""
+        return QuantityType(self.unit, self.units, self.scale)
+
+    def reading_settings(self) -> ReadingSettings:
+        """With its decimal mark."""
+        return ReadingSettings(decimal_mark=self.decimal_mark)
+
+    @model_validator(mode="after")
+    def _units_measure_the_same(self) -> Self:
+        refuse_twice("unit", (self.unit, *self.units))
+        for one in self.units:
+            if conversion(one, self.unit) is None:
+                raise ValueError(
+                    tr(
+                        "{other} cannot be converted to {unit}: give units that measure the same.",
+                        other=one,
+                        unit=self.unit,
+                    )
+                )
+        return self
 
 
 class DateField(_FieldBase):
@@ -260,6 +314,7 @@ _EveryField = (
     TextField
     | WholeNumberField
     | DecimalField
+    | QuantityField
     | DateField
     | TimeField
     | DateTimeField

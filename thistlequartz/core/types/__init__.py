@@ -9,6 +9,7 @@ from .date import DateType
 from .date_time import DateTimeType
 from .duration import DaysType, DurationType, MonthsType
 from .number import NumberType
+from .quantity import QuantityType
 from .reading import MAX_TEXT, read_value, read_written
 from .reference import ReferenceType
 from .showing import show_value
@@ -33,6 +34,7 @@ __all__ = [
     "FieldType",
     "MonthsType",
     "NumberType",
+    "QuantityType",
     "Quick",
     "ReferenceType",
     "TextType",

@@ -24,7 +24,16 @@ Comparison = Literal["equality", "order", "between", "lists", "several", "pieces
 OfferedPart = Literal["length", "count", "day", "record"]
 ReadingMark = Literal["decimal_mark", "date_order"]
 FieldTypeName = Literal[
-    "text", "number", "date", "time", "date_time", "duration", "yes_no", "choice", "reference"
+    "text",
+    "number",
+    "date",
+    "time",
+    "date_time",
+    "duration",
+    "quantity",
+    "yes_no",
+    "choice",
+    "reference",
 ]
 
 
@@ -149,6 +158,10 @@ class FieldType(ABC):
     @abstractmethod
     def unrounded(self) -> "FieldType":
         """Return the type of what its values are held against, which may be finer than they are."""
+
+    @abstractmethod
+    def formula_type(self) -> "FieldType":
+        """Return the type of what formulas see of its values (`evaluated`)."""
 
     @property
     @abstractmethod

@@ -83,6 +83,10 @@ class ChoiceType(ChoosingType):
         """Itself."""
         return self
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

@@ -108,6 +108,10 @@ class ChoicesType(ChoosingType):
         """Itself."""
         return self
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """One of the choices."""
         return ChoiceType(self.choices)

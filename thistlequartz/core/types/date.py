@@ -119,6 +119,10 @@ class DateType(FieldType):
         """Itself."""
         return self
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

@@ -135,6 +135,10 @@ class DateTimeType(FieldType):
         """Itself."""
         return self
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

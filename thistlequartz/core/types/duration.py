@@ -113,6 +113,10 @@ class DurationType(FieldType):
         """The duration."""
         return None
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

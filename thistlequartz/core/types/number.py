@@ -145,6 +145,10 @@ class NumberType(FieldType):
         """Any number, in its unit."""
         return NumberType(unit=self.unit)
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

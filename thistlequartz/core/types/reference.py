@@ -108,6 +108,10 @@ class ReferenceType(FieldType):
         """Itself."""
         return self
 
+    def formula_type(self) -> FieldType:
+        """Itself."""
+        return self
+
     def item_type(self) -> FieldType:
         """Itself."""
         return self

@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 from thistlequartz.core.translation import tr, tr_count
 
 from .month_names import MONTHS, SHORT_MONTHS
+from .quantity import Quantity
 from .reading_settings import ReadingSettings
 from .temporal import Months, write_date_time, write_duration, write_offset, write_time
 from .value import Stored, Value
@@ -133,13 +134,15 @@ def _seconds(whole: int, micro: int) -> str:
 def to_entry(value: Value | None, settings: ReadingSettings) -> Stored:
     """`value` as it is entered in a field with these settings, so that it is read as the same."""
     if isinstance(value, Decimal) and settings.decimal_mark == "comma":
-        return f"{value:f}".replace(".", ",")
+        return str(to_json(value)).replace(".", ",")
     return to_json(value)
 
 
 def to_json(value: Value | None) -> Stored:
     """`value` as it is stored: decimals as plain text, dates and times by ISO 8601, in UTC."""
     match value:
+        case Quantity(amount=amount, unit=unit):
+            return f"{amount:f} {unit}"
         case Decimal():
             return f"{value:f}"
         case datetime():

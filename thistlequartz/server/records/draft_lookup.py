@@ -20,6 +20,7 @@ from thistlequartz.core.judging import (
     stored_key,
 )
 from thistlequartz.core.language import Vocabulary
+from thistlequartz.core.types import FieldType
 from thistlequartz.server.forms.drafts import get_draft
 from thistlequartz.server.forms.releases_in_force import release_in_force
 from thistlequartz.server.pieces import values_in_pieces
@@ -86,8 +87,7 @@ class DraftLookup(DatabaseLookup):
         alike = {
             f"values__{key}__iexact": part
             for key, part in zip(keys, folded, strict=True)
-            # A list, or a yes, is not stored as the text that uniqueness compares.
-            if self._form.fields[key].type.kind not in ("boolean", "list")
+            if _is_stored_as_compared(self._form.fields[key].type)
         }
         found = self._first(every.filter(**alike), keys, folded)
         # The database takes fewer letters for the same: ß and ss, for one.
@@ -120,3 +120,10 @@ class DraftLookup(DatabaseLookup):
             if stored_key(self._form.fields, keys, values) == folded:
                 return str(number)
         return None
+
+
+def _is_stored_as_compared(type_: FieldType) -> bool:
+    """Whether the text that uniqueness compares is what is stored: of a list or a yes it is not,
+    nor of an amount in another unit.
+    """
+    return type_.kind not in ("boolean", "list") and type_.formula_type() is type_

@@ -22,6 +22,7 @@ export const FIELD_TYPES = [
   "text",
   "whole_number",
   "decimal",
+  "quantity",
   "date",
   "time",
   "date_time",

@@ -204,11 +204,15 @@ class Judgement:
         """What each field holds, as it is stored."""
         if not (self.record.faulty or self.program.plans or self.settled.overruled):
             return cast("Mapping[str, Value | None]", self.record.readings)
-        value_of, environment = self.settled.value_of, self.settled.environment
-        return {
-            key: one if type(one := environment[key]) in STORED_AS_READ else value_of(key)
-            for key in self.fields
-        }
+        return {key: self._value(key) for key in self.fields}
+
+    def _value(self, key: str) -> Value | None:
+        """What a field holds: as it was given, where that stands."""
+        value, read = self.settled.environment[key], self.record.readings[key]
+        if type(value) not in STORED_AS_READ:
+            return self.settled.value_of(key)
+        given = type(read) is not type(value) and value is not None and read == value
+        return read if given else value  # type: ignore[return-value]
 
     def _left_out(self, field: Field) -> bool:
         """Whether the layout does not show the field; it stays relevant."""

@@ -102,7 +102,7 @@ class FormulaReader:
         node = self.read(text, place, wanted=None)
         if node is None:
             return None
-        wanted = self.language.vocabulary[key].type
+        wanted = self.language.vocabulary[key].type.formula_type()
         found = type_of_formula(node, self.language.vocabulary)
         codes = {part.value for part in _given_values(node) if isinstance(part, tree.Text)}
         if not _can_stand_in(found, wanted):

@@ -57,7 +57,7 @@ def literal(value: Value) -> tree.Node:
         case str():
             return tree.Text(value)
         case Decimal():
-            return tree.Number(value)
+            return tree.Number(Decimal(value))  # without a unit that it was given in
         case datetime():
             return tree.DateTime(value)
         case date():

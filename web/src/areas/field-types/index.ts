@@ -7,6 +7,7 @@ import { dateTime } from "./date-time";
 import { decimal } from "./decimal";
 import { duration } from "./duration";
 import type { Field, FieldType } from "./field";
+import { quantity } from "./quantity";
 import { reference } from "./reference";
 import { text } from "./text";
 import { time } from "./time";
@@ -18,6 +19,7 @@ const TYPES: { [T in FieldType]: TypeOf<T> } = {
   [text.type]: text,
   [wholeNumber.type]: wholeNumber,
   [decimal.type]: decimal,
+  [quantity.type]: quantity,
   [date.type]: date,
   [time.type]: time,
   [dateTime.type]: dateTime,

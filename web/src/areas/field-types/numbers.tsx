@@ -2,6 +2,7 @@
 import { Line, Tick } from "../../ui/inputs";
 import { words } from "../../words";
 import type { ControlProps } from "./control";
+import { DigitsInput } from "./digits-input";
 import type { Field, FieldOf } from "./field";
 import { Typed, type TypedLook } from "./typed-control";
 
@@ -47,19 +48,7 @@ export function NumberSettings({
         value={field.unit ?? ""}
         onChange={(unit) => onChange({ unit: unit || null })}
       />
-      {onDigits && (
-        <label className="block">
-          <span className="text-muted">{t("digits_after_the_point")}</span>
-          <input
-            type="number"
-            min={0}
-            max={20}
-            className="line-input mt-1 block w-24"
-            value={digits}
-            onChange={(event) => onDigits(Number(event.target.value))}
-          />
-        </label>
-      )}
+      {onDigits && digits !== undefined && <DigitsInput value={digits} onChange={onDigits} />}
       <Tick checked={field.unit_first} onChange={(unit_first) => onChange({ unit_first })}>
         {t("the_unit_comes_first")}
       </Tick>
