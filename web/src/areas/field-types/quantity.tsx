@@ -63,7 +63,7 @@ function Settings({ field, onChange }: SettingsProps<"quantity">) {
     <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
       <Line label={t("unit")} value={field.unit} onChange={(unit) => onChange({ unit })} />
       <span>
-        <span className="block text-muted">{t("other_units")}</span>
+        <span className="mb-1 block text-muted">{t("other_units")}</span>
         <ListInput
           label={t("other_units")}
           values={field.units}
