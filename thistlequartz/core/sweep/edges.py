@@ -36,7 +36,7 @@ def band_words(
 ) -> str:
     """“over 1,000 to 5,000”, “12 June 2026 and later”."""
     shown_by = NumberType(0) if is_length else type_
-    ordinary = is_length or type_.kind == "number"
+    ordinary = is_length or type_.compared_as == "numbers"
 
     def said(edge: Endpoint) -> str:
         return shown(edge.value, shown_by)

@@ -4,7 +4,7 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from thistlequartz.core.language import Vocabulary
-from thistlequartz.core.types import read_value
+from thistlequartz.core.types import FieldType, read_value
 from thistlequartz.core.values import Fault, Reading, Value, folded, to_json
 
 
@@ -38,16 +38,17 @@ def stored_key(
 def folded_key(fields: Vocabulary, keys: Iterable[str], values: Iterable[Value]) -> tuple[str, ...]:
     """Return the values of the fields `keys` as uniqueness compares them.
 
-    Canonical; texts, but no codes, without regard to case.
+    Canonical, as formulas see them: an amount in another unit is the same. Texts, but no codes,
+    without regard to case.
     """
     return tuple(
-        _folded_part(value, fold=fields[key].type.is_free_text)
-        for key, value in zip(keys, values, strict=True)
+        _folded_part(value, fields[key].type) for key, value in zip(keys, values, strict=True)
     )
 
 
-def _folded_part(value: Value, *, fold: bool) -> str:
-    written = to_json(value)
+def _folded_part(value: Value, type_: FieldType) -> str:
+    evaluated, fold = type_.evaluated(), type_.is_free_text
+    written = to_json(evaluated(value) if evaluated else value)
     match written:
         case bool():
             return "yes" if written else "no"
