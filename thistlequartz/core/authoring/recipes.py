@@ -127,9 +127,8 @@ def _faults(
 
 
 def _answers_of(field: Field | None) -> tuple[str, ...]:
-    if field is not None and field.type == "yes_no":
-        return ("true", "false")
-    return tuple(choice.code for choice in getattr(field, "choices", ()))
+    answers = field.value_type("UTC").answers() if field is not None else None
+    return tuple(code for code, _ in answers or ())
 
 
 def _link_faults(given: tuple[str, ...], fields: Mapping[str, Field]) -> list[tuple[str, str]]:
@@ -184,9 +183,10 @@ def _ask(key: str, label: str, when: tree.Node) -> _Made:
 
 
 def _chosen(field: Field, code: str) -> tree.Node:
-    if field.type == "yes_no":
+    type_ = field.value_type("UTC")
+    if type_.kind == "boolean":
         return tree.Comparison("=", tree.Field(field.key), tree.Boolean(code == "true"))
-    if field.type == "choices":
+    if type_.holds_several:
         return tree.Membership(tree.Text(code), (tree.Field(field.key),))
     return tree.Comparison("=", tree.Field(field.key), tree.Text(code))
 
